@@ -1,0 +1,129 @@
+"""The cycle of one design: ride, straight travel, articulation; every figure of every row."""
+
+import math
+from dataclasses import dataclass
+from typing import Any
+
+import numpy as np
+from numpy.typing import NDArray
+
+from oak_lever.design.types import Design
+from oak_lever.figures.joints import misalignment
+from oak_lever.figures.links import link_figures, separation
+from oak_lever.figures.rows import columns, setting_of
+from oak_lever.motion.mechanism import Floats, mechanism_of
+from oak_lever.motion.trace import Plan, Traced, trace
+
+STEPS = 41
+MOST_STEPS = 2001
+
+
+@dataclass(frozen=True)
+class Sweep:
+    """Rows of one sweep: `columns` by name, `joints` (misalignment) by joint, `reached`; each (N,). NaN: does not exist.
+
+    `state` (N, 7) is the axle's pose (mm, radians) for whoever draws it.
+    """
+
+    columns: dict[str, Floats]
+    joints: dict[str, Floats]
+    reached: NDArray[np.bool_]
+    state: Floats
+
+    def rows(self) -> list[dict[str, Any]]:
+        """One object a row, in the words of the file format; None for what does not exist."""
+        plain = {name: _plain(values) for name, values in self.columns.items()}
+        joints = {name: _plain(values) for name, values in self.joints.items()}
+        return [self._row(n, plain, joints) for n in range(len(self.reached))]
+
+    def _row(self, n: int, plain: dict[str, list[Any]], joints: dict[str, list[Any]]) -> dict[str, Any]:
+        reached = bool(self.reached[n])
+        return {
+            "travel": plain["travel"][n],
+            "articulation": plain["articulation"][n],
+            "reached": reached,
+            **{name: values[n] for name, values in plain.items() if name not in ("travel", "articulation")},
+            "misalignment": {name: values[n] for name, values in joints.items()} if reached else None,
+        }
+
+
+def _plain(values: Floats) -> list[Any]:
+    return [None if math.isnan(v) else v + 0.0 for v in values.tolist()]
+
+
+@dataclass(frozen=True)
+class Cycle:
+    """The whole cycle of one design. `stops` name where a sweep ended before its range (mm, degrees), below and above."""
+
+    design: Design
+    ride: Sweep
+    heave: Sweep
+    articulation: Sweep
+    stops: dict[str, list[float | None]]
+    here: Sweep | None = None
+
+    @property
+    def located(self) -> bool:
+        """Whether the links hold the axle at ride at all."""
+        return bool(self.ride.reached[0])
+
+    def data(self) -> dict[str, Any]:
+        """The cycle as plain JSON values."""
+        return {
+            "format": "oak-lever-cycle",
+            "version": 1,
+            "design": self.design.name,
+            "links": link_figures(self.design),
+            "separation": separation(self.design),
+            "stops": self.stops,
+            "ride": self.ride.rows()[0],
+            "heave": self.heave.rows(),
+            "articulation": self.articulation.rows(),
+        }
+
+
+def cycle(design: Design, steps: int = STEPS, here: tuple[float, float] | None = None) -> Cycle:
+    """Cycle a design: `steps` rows of travel from full droop to full bump, and as many of articulation at ride.
+
+    `here` asks for one more pose, (travel mm, articulation degrees), reached straight up and then twisted.
+
+    Raises:
+        ValueError: for fewer than 2 or more than 2001 steps.
+    """
+    if not 2 <= steps <= MOST_STEPS:
+        raise ValueError(f"steps must be from 2 to {MOST_STEPS}, not {steps}")
+    plan, reach = Plan(), design.travel
+    up = plan.heave(np.linspace(-reach.droop, reach.bump, steps))
+    twist = plan.twist(np.linspace(-reach.articulation, reach.articulation, steps))
+    one = plan.one(*here) if here else None
+    traced = trace(mechanism_of(design), plan.poses())
+    figures = columns(traced, setting_of(design))
+    joints = misalignment(design, traced.state[0])
+
+    def sweep(places: NDArray[np.int64]) -> Sweep:
+        return Sweep(
+            {name: values[0, places] for name, values in figures.items()},
+            {name: values[places] for name, values in joints.items()},
+            traced.reached[0, places],
+            traced.state[0, places],
+        )
+
+    stops = {
+        "heave": _stops(traced, up, traced.poses.travel),
+        "articulation": _stops(traced, twist, traced.poses.articulation),
+    }
+    at = sweep(np.array([one])) if one is not None else None
+    return Cycle(design, sweep(np.array([0])), sweep(up), sweep(twist), stops, at)
+
+
+def _stops(traced: Traced, places: NDArray[np.int64], along: Floats) -> list[float | None]:
+    """Below and above ride: where the sweep ended (None where it did not); [0, 0] for a layout that is loose."""
+    if not traced.reached[0, 0]:
+        return [0.0, 0.0]
+    ends: list[float | None] = [None, None]
+    for place in places:
+        if not traced.reached[0, place] and not math.isnan(traced.ended[0, place]):
+            start = along[traced.poses.parent[place]]
+            at = float(start + traced.ended[0, place] * (along[place] - start))
+            ends[int(along[place] >= 0)] = at
+    return ends

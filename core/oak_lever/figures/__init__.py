@@ -1,0 +1,1 @@
+"""MEASURE: what a fabricator reads, from poses and their motions."""

@@ -1,0 +1,82 @@
+"""Figures of the axle's motion in one pose: instant center, anti-squat and its kin, roll center, roll axis.
+
+All take arrays of any matching shape and return the same; NaN stands for a figure that does not exist there.
+`heave` and `rolling` are (..., 6): velocity of the axle's center v and angular velocity w in the chassis frame,
+for vz = 1 with articulation held, and for wx = 1 with vz = 0.
+"""
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from oak_lever import tolerances as tol
+from oak_lever.motion.mechanism import Floats
+
+
+@dataclass(frozen=True)
+class Setting:
+    """What the figures need of the truck; scalars, or arrays that broadcast with the poses. mm; shares 0 to 1."""
+
+    rear: bool
+    radius: Floats | float
+    wheelbase: Floats | float
+    cg_height: Floats | float
+    drive_share: Floats | float
+    brake_share: Floats | float
+
+
+def instant_center(heave: Floats, center: Floats, ground: Floats) -> tuple[Floats, Floats, Floats]:
+    """Side-view instant center: x ahead of the ride axle, height above the pose's ground, distance from the axle; mm.
+
+    The point of the axle body that stands still in the side view: v + w x r = 0 gives r = (vz/wy, -vx/wy).
+    NaN beyond 100 m, where the links are parallel for every purpose of a shop.
+    """
+    with np.errstate(divide="ignore", invalid="ignore"):
+        ahead, above = heave[..., 2] / heave[..., 4], -heave[..., 0] / heave[..., 4]
+    exists = np.abs(ahead) <= tol.FAR_MM
+    return (
+        np.where(exists, center[..., 0] + ahead, np.nan),
+        np.where(exists, center[..., 2] + above - ground, np.nan),
+        np.where(exists, np.abs(ahead), np.nan),
+    )
+
+
+def tire_path_slope(heave: Floats, radius: Floats | float) -> Floats:
+    """Forward rise of the line from the contact patch to the instant center: (R wy - vx) / vz.
+
+    The patch's velocity relative to the chassis is v + w x (0, 0, -R); the line is square to it. Finite for
+    parallel links too.
+    """
+    return (radius * heave[..., 4] - heave[..., 0]) / heave[..., 2]
+
+
+def support(slope: Floats, center: Floats, ground: Floats, setting: Setting) -> dict[str, Floats]:
+    """Percent of load transfer that the links carry: anti-squat and anti-lift (rear), anti-dive and anti-lift (front).
+
+    100 % is the line from the contact patch to the height of the center of gravity over the other axle
+    (the neutral line of the side-view force balance; Milliken, Race Car Vehicle Dynamics, section 17.2).
+    """
+    wheelbase = setting.wheelbase - center[..., 0] if setting.rear else setting.wheelbase + center[..., 0]
+    height = setting.cg_height - ground
+    ratio = 100.0 * slope * wheelbase / np.where(height > 0, height, np.nan)
+    none = np.full_like(ratio, np.nan)
+    driven, braked = setting.drive_share * ratio, setting.brake_share * ratio
+    return {
+        "anti_squat": driven if setting.rear else none,
+        "anti_dive": none if setting.rear else -braked,
+        "anti_lift_drive": none if setting.rear else -driven,
+        "anti_lift_brake": braked if setting.rear else none,
+    }
+
+
+def roll_axis(rolling: Floats, center: Floats, ground: Floats) -> dict[str, Floats]:
+    """Roll center height (mm above ground), slope of the roll axis (degrees, + rising forward), roll steer (deg/deg).
+
+    On the axle's plane the roll axis passes where the body's sideways speed is nil: z = axle_z + vy / wx.
+    """
+    v_y, w_x, w_z = rolling[..., 1], rolling[..., 3], rolling[..., 5]
+    return {
+        "roll_center_height": center[..., 2] + v_y / w_x - ground,
+        "roll_axis_angle": np.degrees(np.arctan(w_z / w_x)),
+        "roll_steer": w_z / w_x,
+    }

@@ -1,0 +1,1 @@
+"""JUDGE: findings, each a figure against what it should be."""

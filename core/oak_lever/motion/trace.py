@@ -1,0 +1,128 @@
+"""Asking for poses: which ones, each continued from which, and what comes back."""
+
+from dataclasses import dataclass
+
+import numpy as np
+from numpy.typing import NDArray
+
+from oak_lever.motion import kernel
+from oak_lever.motion.mechanism import Floats, Mechanism
+
+
+@dataclass(frozen=True)
+class Poses:
+    """Poses to solve: `travel` (P,) mm, `articulation` (P,) degrees, `parent` (P,) the earlier pose each is
+    followed from. Pose 0 is ride."""
+
+    travel: Floats
+    articulation: Floats
+    parent: NDArray[np.int64]
+
+
+@dataclass(frozen=True)
+class Traced:
+    """Solved poses of D designs.
+
+    ``state`` (D, P, 7): x, y, z mm and roll, pitch, yaw, crank radians; ``heave`` and ``rolling`` (D, P, 6): velocity of
+    the axle's center (mm) and angular velocity (radians), chassis frame, per mm of travel and per radian of roll;
+    ``bind`` (D, P) mm; ``reached`` (D, P). Everything of an unreached pose is NaN. ``ended`` (D, P): how far from its
+    parent an unreached pose's path went (0 to 1; NaN where the parent was not reached either).
+    """
+
+    poses: Poses
+    state: Floats
+    heave: Floats
+    rolling: Floats
+    bind: Floats
+    reached: NDArray[np.bool_]
+    ended: Floats
+
+
+def outward(values: Floats) -> tuple[NDArray[np.int64], NDArray[np.int64]]:
+    """Order to solve sorted `values` in, and for each in that order the index (in that order) it follows; -1: ride.
+
+    From zero outward on both sides, so that every pose is followed from its inner neighbor.
+    """
+    below = np.flatnonzero(values < 0)[::-1]
+    above = np.flatnonzero(values >= 0)
+    order = np.concatenate([below, above])
+    parent = np.arange(-1, len(order) - 1)
+    if len(below) and len(above):
+        parent[len(below)] = -1
+    return order, parent
+
+
+class Plan:
+    """Collects poses; `add` gives back where in the result they will stand."""
+
+    def __init__(self) -> None:
+        self._travel, self._articulation, self._parent = [0.0], [0.0], [-1]
+
+    def heave(self, travels: Floats) -> NDArray[np.int64]:
+        """Straight travel, mm; any order asked, rows in that order given."""
+        return self._fan(travels, lambda t: (t, 0.0), 0)
+
+    def twist(self, articulations: Floats, at: int = 0) -> NDArray[np.int64]:
+        """Articulation, degrees, at the travel of the pose `at`."""
+        height = self._travel[at]
+        return self._fan(articulations, lambda a: (height, a), at)
+
+    def one(self, travel: float, articulation: float) -> int:
+        """A single pose: straight to its travel, then twisted there."""
+        straight = int(self.heave(np.array([travel]))[0])
+        return int(self.twist(np.array([articulation]), at=straight)[0])
+
+    def grid(self, travels: Floats, articulations: Floats) -> NDArray[np.int64]:
+        """(T, A) places of all pairs."""
+        return np.stack([self.twist(articulations, at=int(p)) for p in self.heave(travels)])
+
+    def poses(self) -> Poses:
+        return Poses(np.array(self._travel), np.array(self._articulation), np.array(self._parent, dtype=np.int64))
+
+    def _fan(self, values: Floats, pose, root: int) -> NDArray[np.int64]:  # type: ignore[no-untyped-def]
+        sorted_by = np.argsort(values, kind="stable")
+        order, parents = outward(values[sorted_by])
+        start = len(self._travel)
+        places = np.empty(len(values), dtype=np.int64)
+        for index, (at, parent) in enumerate(zip(order, parents, strict=True)):
+            travel, articulation = pose(float(values[sorted_by[at]]))
+            self._travel.append(travel)
+            self._articulation.append(articulation)
+            self._parent.append(root if parent < 0 else start + int(parent))
+            places[sorted_by[at]] = start + index
+        return places
+
+
+def trace(mechanism: Mechanism, poses: Poses) -> Traced:
+    """Solve all poses of all designs of the mechanism, each by continuation from ride."""
+    layout = mechanism.layout
+    shape = (len(mechanism.mounts), len(poses.travel))
+    out = Traced(
+        poses,
+        np.empty((*shape, 7)),
+        np.empty((*shape, 6)),
+        np.empty((*shape, 6)),
+        np.empty(shape),
+        np.empty(shape, dtype=np.bool_),
+        np.empty(shape),
+    )
+    with np.errstate(all="ignore"):
+        kernel.trace(
+            layout.axis, layout.hand, layout.crank_on == "axle", layout.unknowns,
+            mechanism.body, mechanism.frame, mechanism.target, mechanism.arm, mechanism.tilt, mechanism.radius,
+            mechanism.reach, poses.travel, np.radians(poses.articulation), poses.parent,
+            out.state, out.heave, out.rolling, out.bind, out.reached, out.ended,
+        )  # fmt: skip
+    return out
+
+
+def rotations(state: Floats) -> Floats:
+    """(..., 3, 3) rotation matrices, axle to chassis, of states (..., 7)."""
+    roll, pitch, yaw = state[..., 3], state[..., 4], state[..., 5]
+    cr, sr, cp, sp, cy, sy = np.cos(roll), np.sin(roll), np.cos(pitch), np.sin(pitch), np.cos(yaw), np.sin(yaw)
+    rows = [
+        [cy * cp, cy * sp * sr - sy * cr, cy * sp * cr + sy * sr],
+        [sy * cp, sy * sp * sr + cy * cr, sy * sp * cr - cy * sr],
+        [-sp, cp * sr, cp * cr],
+    ]
+    return np.stack([np.stack(row, axis=-1) for row in rows], axis=-2)
