@@ -1,0 +1,1 @@
+"""Builds: one vehicle each, with its designs and every revision of them."""

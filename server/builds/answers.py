@@ -1,0 +1,105 @@
+"""Answers as bytes: the core's arrays and stored texts, written without a detour through objects."""
+
+from typing import Any
+
+import numpy as np
+import orjson
+from django.http import HttpResponse
+
+from builds.models import Build, Design, Revision
+from oak_lever.api import Cycle, DesignRefused, Sweep, findings
+from oak_lever.figures.links import link_figures, separation
+
+_DIGITS = 6  # a millionth of a millimeter or degree: far below what is shown, far shorter to send
+
+
+def answer(data: Any, status: int = 200) -> HttpResponse:
+    """JSON bytes; numpy arrays as lists, NaN as null."""
+    body = orjson.dumps(data, option=orjson.OPT_SERIALIZE_NUMPY | orjson.OPT_UTC_Z)
+    return HttpResponse(body, status=status, content_type="application/json")
+
+
+def build_data(build: Build, heads: dict[int, Revision]) -> dict[str, Any]:
+    """A build with a line for each of its designs; `heads` are newest revisions by design."""
+    return {
+        "id": build.pk,
+        "name": build.name,
+        "notes": build.notes,
+        "designs": [_line(heads[design.pk]) for design in build.designs.all() if design.pk in heads],
+    }
+
+
+def newest_revisions() -> dict[int, Revision]:
+    """The newest revision of every design that has not been deleted."""
+    found = {}
+    for revision in Revision.objects.filter(design__deleted_at=None).order_by("number"):
+        found[revision.design_id] = revision
+    return found
+
+
+def _line(revision: Revision) -> dict[str, Any]:
+    document = orjson.loads(revision.text)
+    return {
+        "id": revision.design_id,
+        "name": revision.name,
+        "end": document["axle"]["end"],
+        "layout": _layout(document),
+        "revision": revision.number,
+        "changed_at": revision.created_at,
+    }
+
+
+_COUNTS = {1: "one link", 2: "two links", 3: "three links", 4: "four links", 5: "five links", 6: "six links"}
+_LATERAL = {"panhard": "panhard bar", "watts": "Watts link", "slider": "wishbone slider"}
+
+
+def _layout(document: dict[str, Any]) -> str:
+    """In the shop's words: "three links and a panhard bar"."""
+    arms = sum(link["kind"] == "radius_arm" for link in document["links"])
+    count = len(document["links"]) - arms
+    parts = ["radius arms"] if arms else []
+    parts += [_COUNTS.get(count, f"{count} links")] if count else []
+    parts += [f"a {_LATERAL[document['lateral']['kind']]}"] if document["lateral"] else []
+    return " and ".join(parts)
+
+
+def revision_data(revision: Revision) -> dict[str, Any]:
+    design: Design = revision.design
+    return {
+        "design": design.pk,
+        "build": design.build_id,
+        "build_name": design.build.name,
+        "number": revision.number,
+        "stored_at": revision.created_at,
+        "document": orjson.Fragment(revision.text),
+    }
+
+
+def refusal_data(refusal: DesignRefused) -> dict[str, Any]:
+    faults = [{"path": fault.path, "message": fault.message} for fault in refusal.faults]
+    return {"message": "; ".join(map(str, refusal.faults)), "faults": faults}
+
+
+def cycle_data(cycled: Cycle) -> dict[str, Any]:
+    here = cycled.here or cycled.ride
+    return {
+        "located": cycled.located,
+        "links": link_figures(cycled.design),
+        "separation": separation(cycled.design),
+        "stops": cycled.stops,
+        "findings": [finding.data() for finding in findings(cycled)],
+        "ride": _sweep(cycled.ride),
+        "here": _sweep(here),
+        "heave": _sweep(cycled.heave),
+        "articulation": _sweep(cycled.articulation),
+        "misalignment": {name: float(values[0]) for name, values in here.joints.items()},
+    }
+
+
+def _sweep(sweep: Sweep) -> dict[str, Any]:
+    names, values = list(sweep.columns), np.round(np.stack(list(sweep.columns.values())), _DIGITS)
+    return {
+        "columns": dict(zip(names, np.ascontiguousarray(values), strict=True)),
+        "reached": sweep.reached,
+        "state": np.ascontiguousarray(np.round(sweep.state, 9)),
+    }

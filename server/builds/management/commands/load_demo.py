@@ -1,0 +1,37 @@
+"""Load the Hollin Fell mountain rescue team's vehicles; what is already there stays as it is."""
+
+from pathlib import Path
+from typing import Any
+
+from django.core.management.base import BaseCommand
+from django.db import transaction
+
+from builds.actions import create_build, import_design
+from builds.models import Build
+
+FOLDER = Path(__file__).resolve().parents[2] / "demo"
+BUILDS = {
+    "Fell tender": (
+        "Hollin Fell mountain rescue: forward-control 4x4, stretcher, ropes and water aboard.",
+        ("fell-tender-rear", "fell-tender-rear-short-upper", "fell-tender-front"),
+    ),
+}
+
+
+def demo_files() -> list[Path]:
+    """Every demo design file, in the order in which they are loaded."""
+    return [FOLDER / f"{name}.json" for _, names in BUILDS.values() for name in names]
+
+
+class Command(BaseCommand):
+    help = "Load the demo builds, each once."
+
+    @transaction.atomic
+    def handle(self, *args: Any, **options: Any) -> None:
+        for name, (notes, files) in BUILDS.items():
+            if Build.objects.filter(name=name).exists():
+                continue
+            build = create_build(name, notes)
+            for file in files:
+                import_design(build.pk, (FOLDER / f"{file}.json").read_bytes())
+            self.stdout.write(f"Loaded the {name}: {len(files)} designs.")

@@ -1,0 +1,51 @@
+"""Serve Oak Lever on this machine."""
+
+import errno
+import threading
+from argparse import ArgumentParser
+from typing import Any
+
+from django.conf import settings
+from django.core.management.base import BaseCommand, CommandError
+from waitress import create_server
+
+from config.wsgi import application
+
+
+class Command(BaseCommand):
+    help = "Serve Oak Lever. Ctrl-C ends it."
+
+    def add_arguments(self, parser: ArgumentParser) -> None:
+        parser.add_argument("--host", default="127.0.0.1")
+        parser.add_argument("--port", type=int, default=8000)
+
+    def handle(self, *args: Any, host: str, port: int, **options: Any) -> None:
+        if not (settings.WHITENOISE_ROOT / "index.html").is_file():
+            raise CommandError("The page is not built yet: run make build.")
+        server = _listen(host, port)
+        threading.Thread(target=_warm, daemon=True).start()
+        self.stdout.write(f"Oak Lever is ready at http://{host}:{server.effective_port}/  (Ctrl-C ends it)")
+        self.stdout.flush()
+        try:
+            server.run()
+        except KeyboardInterrupt:
+            pass
+        finally:
+            server.close()
+
+
+def _listen(host: str, port: int) -> Any:
+    try:
+        return create_server(application, host=host, port=port, threads=4, ident=None)
+    except (OSError, OverflowError) as error:
+        if getattr(error, "errno", None) == errno.EADDRINUSE:
+            raise CommandError(f"Port {port} is taken by another program. Give another: make demo PORT={port + 1}") from None
+        raise CommandError(f"Cannot listen on {host}:{port}: {error}") from None
+
+
+def _warm() -> None:
+    """Load the compiled kernel before the first drag asks for it."""
+    from builds.management.commands.load_demo import demo_files
+    from oak_lever.api import cycle, read_design
+
+    cycle(read_design(demo_files()[0].read_bytes()))

@@ -1,0 +1,62 @@
+"""Settings: one machine, one shop, no network needed. What can be set is read from the environment."""
+
+import os
+import secrets
+from pathlib import Path
+
+ROOT = Path(__file__).resolve().parents[2]
+DATA = Path(os.environ.get("OAK_LEVER_DATA", ROOT / "var"))
+"""Where the database and this installation's secret live: OAK_LEVER_DATA, or `var` in the checkout."""
+DATA.mkdir(parents=True, exist_ok=True)
+
+
+def _own_secret() -> str:
+    """This installation's key, made on first use and kept."""
+    path = DATA / "secret"
+    try:
+        with open(os.open(path, os.O_WRONLY | os.O_CREAT | os.O_EXCL, 0o600), "w") as file:
+            file.write(secrets.token_urlsafe(50))
+    except FileExistsError:
+        pass
+    return path.read_text()
+
+
+SECRET_KEY = _own_secret()
+DEBUG = False
+ALLOWED_HOSTS = ["127.0.0.1", "localhost", "[::1]", *os.environ.get("OAK_LEVER_HOSTS", "").split()]
+ROOT_URLCONF = "config.urls"
+WSGI_APPLICATION = "config.wsgi.application"
+USE_TZ = True
+TIME_ZONE = "UTC"
+DEFAULT_AUTO_FIELD = "django.db.models.BigAutoField"
+INSTALLED_APPS = ["ninja", "builds"]
+MIDDLEWARE = [
+    "django.middleware.security.SecurityMiddleware",
+    "whitenoise.middleware.WhiteNoiseMiddleware",
+    "config.guard.same_origin",
+]
+DATABASES = {
+    "default": {
+        "ENGINE": "django.db.backends.sqlite3",
+        "NAME": DATA / "oak-lever.sqlite3",
+        "OPTIONS": {
+            # A write takes its lock at once, so the revision it was checked against stays the newest until it
+            # is stored; and it is on the disk before the screen says "stored".
+            "transaction_mode": "IMMEDIATE",
+            "init_command": "PRAGMA journal_mode=WAL; PRAGMA synchronous=FULL; PRAGMA busy_timeout=5000;",
+        },
+        "CONN_MAX_AGE": None,
+    }
+}
+DATA_UPLOAD_MAX_MEMORY_SIZE = 2_000_000  # a design file is a few kilobytes
+
+STATIC_URL = "/static/"
+WHITENOISE_ROOT = ROOT / "web" / "dist"
+WHITENOISE_IMMUTABLE_FILE_TEST = r"^/assets/.+-[\w-]{8}\.\w+$"
+SECURE_CROSS_ORIGIN_OPENER_POLICY = "same-origin"
+LOGGING = {
+    "version": 1,
+    "disable_existing_loggers": False,
+    "handlers": {"stderr": {"class": "logging.StreamHandler"}},
+    "loggers": {"django": {"handlers": ["stderr"], "level": "ERROR"}},
+}

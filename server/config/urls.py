@@ -1,0 +1,17 @@
+"""The API, and the page for every other address: the page itself knows its areas."""
+
+from django.conf import settings
+from django.http import FileResponse, HttpRequest, HttpResponse
+from django.urls import path, re_path
+
+from builds.api import api
+
+
+def page(request: HttpRequest) -> HttpResponse | FileResponse:
+    built = settings.WHITENOISE_ROOT / "index.html"
+    if not built.is_file():
+        return HttpResponse("The page is not built yet: run make build.", status=503, content_type="text/plain")
+    return FileResponse(built.open("rb"), content_type="text/html; charset=utf-8")
+
+
+urlpatterns = [path("api/", api.urls), re_path(r"^(?!api/|assets/)[^.]*$", page)]
