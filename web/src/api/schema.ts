@@ -4,1120 +4,1105 @@
  */
 
 export interface paths {
-    "/api/builds": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /** List Builds */
-        get: operations["list_builds"];
-        put?: never;
-        /** Create Build */
-        post: operations["create_build"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
+  "/api/builds": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
     };
-    "/api/builds/{build_id}/designs": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** Import Design */
-        post: operations["import_design"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
+    /** List Builds */
+    get: operations["list_builds"];
+    put?: never;
+    /** Create Build */
+    post: operations["create_build"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/builds/{build_id}/designs": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
     };
-    "/api/cycle": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** Run Cycle */
-        post: operations["cycle"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
+    get?: never;
+    put?: never;
+    /** Import Design */
+    post: operations["import_design"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/cycle": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
     };
-    "/api/designs/{design_id}": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /** Get Design */
-        get: operations["get_design"];
-        put?: never;
-        post?: never;
-        /** Delete Design */
-        delete: operations["delete_design"];
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
+    get?: never;
+    put?: never;
+    /** Run Cycle */
+    post: operations["cycle"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/designs/{design_id}": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
     };
-    "/api/designs/{design_id}/file": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /** Export Design */
-        get: operations["export_design"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
+    /** Get Design */
+    get: operations["get_design"];
+    put?: never;
+    post?: never;
+    /** Delete Design */
+    delete: operations["delete_design"];
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/designs/{design_id}/file": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
     };
-    "/api/designs/{design_id}/restore": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** Restore Design */
-        post: operations["restore_design"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
+    /** Export Design */
+    get: operations["export_design"];
+    put?: never;
+    post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/designs/{design_id}/restore": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
     };
-    "/api/designs/{design_id}/revisions": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /** List Revisions */
-        get: operations["list_revisions"];
-        put?: never;
-        /** Save Revision */
-        post: operations["save_revision"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
+    get?: never;
+    put?: never;
+    /** Restore Design */
+    post: operations["restore_design"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/designs/{design_id}/revisions": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
     };
-    "/api/designs/{design_id}/revisions/{number}": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /** Get Revision */
-        get: operations["get_revision"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
+    /** List Revisions */
+    get: operations["list_revisions"];
+    put?: never;
+    /** Save Revision */
+    post: operations["save_revision"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/designs/{design_id}/revisions/{number}": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
     };
+    /** Get Revision */
+    get: operations["get_revision"];
+    put?: never;
+    post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
 }
 export type webhooks = Record<string, never>;
 export interface components {
-    schemas: {
-        /**
-         * ArmMount
-         * @description The two bolts that hold a radius arm rigidly to the axle.
-         */
-        ArmMount: {
-            /** At */
-            at: [
-                [
-                    number,
-                    number,
-                    number
-                ],
-                [
-                    number,
-                    number,
-                    number
-                ]
-            ];
-        } & {
-            [key: string]: unknown;
-        };
-        /** Axle */
-        Axle: {
-            /** Caster */
-            caster?: number | null;
-            /**
-             * End
-             * @enum {string}
-             */
-            end: "rear" | "front";
-            /** Mass */
-            mass: number;
-            pinion: components["schemas"]["Pinion"];
-            /** Tire Diameter */
-            tire_diameter: number;
-            /** Tire Radius Loaded */
-            tire_radius_loaded: number;
-            /** Tire Width */
-            tire_width: number;
-            /** Track */
-            track: number;
-            /** Tube Diameter */
-            tube_diameter: number;
-        } & {
-            [key: string]: unknown;
-        };
-        /** BuildIn */
-        BuildIn: {
-            /** Name */
-            name: string;
-            /**
-             * Notes
-             * @default
-             */
-            notes: string;
-        };
-        /** BuildOut */
-        BuildOut: {
-            /** Designs */
-            designs: components["schemas"]["DesignLine"][];
-            /** Id */
-            id: number;
-            /** Name */
-            name: string;
-            /** Notes */
-            notes: string;
-        };
-        /** ConflictOut */
-        ConflictOut: {
-            /** Message */
-            message: string;
-            newest: components["schemas"]["RevisionOut"];
-        };
-        /**
-         * CycleIn
-         * @description A document, and the pose the scrubbers ask for.
-         */
-        CycleIn: {
-            /**
-             * Articulation
-             * @default 0
-             */
-            articulation: number;
-            /**
-             * Design
-             * @description One axle's suspension.
-             */
-            document: {
-                axle: components["schemas"]["Axle"];
-                /**
-                 * Format
-                 * @constant
-                 */
-                format: "oak-lever-design";
-                /** Lateral */
-                lateral: (components["schemas"]["Panhard"] | components["schemas"]["Watts"] | components["schemas"]["Slider"]) | null;
-                /** Links */
-                links: (components["schemas"]["Link"] | components["schemas"]["RadiusArm"])[];
-                /** Name */
-                name: string;
-                /**
-                 * Notes
-                 * @default
-                 */
-                notes: string;
-                rails?: components["schemas"]["Rails"] | null;
-                travel: components["schemas"]["Travel"];
-                vehicle: components["schemas"]["Vehicle"];
-                /**
-                 * Version
-                 * @constant
-                 */
-                version: 1;
-            } & {
-                [key: string]: unknown;
-            };
-            /**
-             * Travel
-             * @default 0
-             */
-            travel: number;
-        };
-        /** CycleOut */
-        CycleOut: {
-            articulation: components["schemas"]["SweepOut"];
-            /** Findings */
-            findings: components["schemas"]["FindingOut"][];
-            heave: components["schemas"]["SweepOut"];
-            here: components["schemas"]["SweepOut"];
-            /** Links */
-            links: components["schemas"]["LinkOut"][];
-            /** Located */
-            located: boolean;
-            /** Misalignment */
-            misalignment: {
-                [key: string]: number | null;
-            };
-            ride: components["schemas"]["SweepOut"];
-            separation: components["schemas"]["SeparationOut"];
-            stops: components["schemas"]["StopsOut"];
-        };
-        /** DesignLine */
-        DesignLine: {
-            /**
-             * Changed At
-             * Format: date-time
-             */
-            changed_at: string;
-            /**
-             * End
-             * @enum {string}
-             */
-            end: "rear" | "front";
-            /** Id */
-            id: number;
-            /** Layout */
-            layout: string;
-            /** Name */
-            name: string;
-            /** Revision */
-            revision: number;
-        };
-        /**
-         * EditIn
-         * @description An edited document, and the number of the revision it was made from.
-         */
-        EditIn: {
-            /** Base */
-            base: number;
-            /**
-             * Design
-             * @description One axle's suspension.
-             */
-            document: {
-                axle: components["schemas"]["Axle"];
-                /**
-                 * Format
-                 * @constant
-                 */
-                format: "oak-lever-design";
-                /** Lateral */
-                lateral: (components["schemas"]["Panhard"] | components["schemas"]["Watts"] | components["schemas"]["Slider"]) | null;
-                /** Links */
-                links: (components["schemas"]["Link"] | components["schemas"]["RadiusArm"])[];
-                /** Name */
-                name: string;
-                /**
-                 * Notes
-                 * @default
-                 */
-                notes: string;
-                rails?: components["schemas"]["Rails"] | null;
-                travel: components["schemas"]["Travel"];
-                vehicle: components["schemas"]["Vehicle"];
-                /**
-                 * Version
-                 * @constant
-                 */
-                version: 1;
-            } & {
-                [key: string]: unknown;
-            };
-        };
-        /** FaultOut */
-        FaultOut: {
-            /** Message */
-            message: string;
-            /** Path */
-            path: string;
-        };
-        /**
-         * FileIn
-         * @description A design file's whole text, as it was read from the disk.
-         */
-        FileIn: {
-            /** Text */
-            text: string;
-        };
-        /** FindingOut */
-        FindingOut: {
-            /** Figure */
-            figure: string;
-            /** Id */
-            id: string;
-            /** Message */
-            message: string;
-            /** Remedy */
-            remedy: string;
-            /**
-             * Severity
-             * @enum {string}
-             */
-            severity: "stop" | "fix" | "consider" | "good";
-            /** Sweep */
-            sweep: ("heave" | "articulation") | null;
-            /** Unit */
-            unit: ("mm" | "deg") | null;
-            /** Value */
-            value: number | null;
-            /** Worst At */
-            worst_at: number | null;
-        };
-        /**
-         * Link
-         * @description A two-ended link.
-         */
-        Link: {
-            axle: components["schemas"]["Mount"];
-            frame: components["schemas"]["Mount"];
-            /** Id */
-            id: string;
-            /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
-             */
-            kind: "lower" | "upper";
-        } & {
-            [key: string]: unknown;
-        };
-        /** LinkOut */
-        LinkOut: {
-            /** Id */
-            id: string;
-            /** Length */
-            length: number;
-            /** Plan Angle */
-            plan_angle: number | null;
-            /** Side Angle */
-            side_angle: number | null;
-        };
-        /** Message */
-        Message: {
-            /** Message */
-            message: string;
-        };
-        /**
-         * Mount
-         * @description One joint: its center, and, where known, the axis of its bolt and its catalog entry.
-         */
-        Mount: {
-            /** At */
-            at: [
-                number,
-                number,
-                number
-            ];
-            /** Bolt */
-            bolt?: [
-                number,
-                number,
-                number
-            ] | null;
-            /** Joint */
-            joint?: string | null;
-        } & {
-            [key: string]: unknown;
-        };
-        /** Panhard */
-        Panhard: {
-            axle: components["schemas"]["Mount"];
-            frame: components["schemas"]["Mount"];
-            /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
-             */
-            kind: "panhard";
-        } & {
-            [key: string]: unknown;
-        };
-        /**
-         * Pinion
-         * @description Center of the universal joint at the pinion, and its nose-up angle at ride.
-         */
-        Pinion: {
-            /** Angle */
-            angle: number;
-            /** Joint */
-            joint: [
-                number,
-                number,
-                number
-            ];
-        } & {
-            [key: string]: unknown;
-        };
-        /** Pivot */
-        Pivot: {
-            /** At */
-            at: [
-                number,
-                number,
-                number
-            ];
-            /**
-             * On
-             * @enum {string}
-             */
-            on: "axle" | "frame";
-        } & {
-            [key: string]: unknown;
-        };
-        /**
-         * RadiusArm
-         * @description An arm bolted rigidly to the axle at two points, with one joint at the frame.
-         */
-        RadiusArm: {
-            axle: components["schemas"]["ArmMount"];
-            frame: components["schemas"]["Mount"];
-            /** Id */
-            id: string;
-            /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
-             */
-            kind: "radius_arm";
-        } & {
-            [key: string]: unknown;
-        };
-        /**
-         * Rails
-         * @description The frame's side rails, for the drawing: outside width, section, height of the underside at ride.
-         */
-        Rails: {
-            /** Depth */
-            depth: number;
-            /** Flange */
-            flange: number;
-            /** Outside Width */
-            outside_width: number;
-            /** Underside */
-            underside: number;
-        } & {
-            [key: string]: unknown;
-        };
-        /** RefusedOut */
-        RefusedOut: {
-            /** Faults */
-            faults: components["schemas"]["FaultOut"][];
-            /** Message */
-            message: string;
-        };
-        /** RevisionLine */
-        RevisionLine: {
-            /** Name */
-            name: string;
-            /** Number */
-            number: number;
-            /**
-             * Stored At
-             * Format: date-time
-             */
-            stored_at: string;
-        };
-        /**
-         * RevisionOut
-         * @description One revision of a design, and the build it belongs to.
-         */
-        RevisionOut: {
-            /** Build */
-            build: number;
-            /** Build Name */
-            build_name: string;
-            /** Design */
-            design: number;
-            /**
-             * Design
-             * @description One axle's suspension.
-             */
-            document: {
-                axle: components["schemas"]["Axle"];
-                /**
-                 * Format
-                 * @constant
-                 */
-                format: "oak-lever-design";
-                /** Lateral */
-                lateral: (components["schemas"]["Panhard"] | components["schemas"]["Watts"] | components["schemas"]["Slider"]) | null;
-                /** Links */
-                links: (components["schemas"]["Link"] | components["schemas"]["RadiusArm"])[];
-                /** Name */
-                name: string;
-                /**
-                 * Notes
-                 * @default
-                 */
-                notes: string;
-                rails?: components["schemas"]["Rails"] | null;
-                travel: components["schemas"]["Travel"];
-                vehicle: components["schemas"]["Vehicle"];
-                /**
-                 * Version
-                 * @constant
-                 */
-                version: 1;
-            } & {
-                [key: string]: unknown;
-            };
-            /** Number */
-            number: number;
-            /**
-             * Stored At
-             * Format: date-time
-             */
-            stored_at: string;
-        };
-        /** SeparationOut */
-        SeparationOut: {
-            /** Axle */
-            axle: number | null;
-            /** Frame */
-            frame: number | null;
-        };
-        /**
-         * Slider
-         * @description A wishbone locator: its axle point may move fore-aft and up-down, not sideways.
-         */
-        Slider: {
-            axle: components["schemas"]["Mount"];
-            /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
-             */
-            kind: "slider";
-        } & {
-            [key: string]: unknown;
-        };
-        /** StopsOut */
-        StopsOut: {
-            /** Articulation */
-            articulation: [
-                number | null,
-                number | null
-            ];
-            /** Heave */
-            heave: [
-                number | null,
-                number | null
-            ];
-        };
-        /**
-         * SweepOut
-         * @description Columns by name, one entry a row; state holds x, y, z (mm) and roll, pitch, yaw, crank (radians) a row.
-         */
-        SweepOut: {
-            /** Columns */
-            columns: {
-                [key: string]: (number | null)[];
-            };
-            /** Reached */
-            reached: boolean[];
-            /** State */
-            state: (number | null)[][];
-        };
-        /**
-         * Travel
-         * @description Reach of the cycle from ride: up and down in mm, articulation in degrees either way.
-         */
-        Travel: {
-            /** Articulation */
-            articulation: number;
-            /** Bump */
-            bump: number;
-            /** Droop */
-            droop: number;
-        } & {
-            [key: string]: unknown;
-        };
-        /** Vehicle */
-        Vehicle: {
-            /** Brake Share */
-            brake_share: number;
-            /** Cg Height */
-            cg_height: number;
-            /** Drive Share */
-            drive_share: number;
-            /** Front Share */
-            front_share: number;
-            /** Mass */
-            mass: number;
-            /** Wheelbase */
-            wheelbase: number;
-        } & {
-            [key: string]: unknown;
-        };
-        /**
-         * Watts
-         * @description A bell crank on a fore-aft pin with a rod from each end; `tilt` in degrees about +x at ride.
-         */
-        Watts: {
-            /** Arm */
-            arm: number;
-            /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
-             */
-            kind: "watts";
-            left: components["schemas"]["Mount"];
-            pivot: components["schemas"]["Pivot"];
-            right: components["schemas"]["Mount"];
-            /** Tilt */
-            tilt: number;
-        } & {
-            [key: string]: unknown;
-        };
+  schemas: {
+    /**
+     * ArmMount
+     * @description The two bolts that hold a radius arm rigidly to the axle.
+     */
+    ArmMount: {
+      /** At */
+      at: [[number, number, number], [number, number, number]];
+    } & {
+      [key: string]: unknown;
     };
-    responses: never;
-    parameters: never;
-    requestBodies: never;
-    headers: never;
-    pathItems: never;
+    /** Axle */
+    Axle: {
+      /** Caster */
+      caster?: number | null;
+      /**
+       * End
+       * @enum {string}
+       */
+      end: "rear" | "front";
+      /** Mass */
+      mass: number;
+      pinion: components["schemas"]["Pinion"];
+      /** Tire Diameter */
+      tire_diameter: number;
+      /** Tire Radius Loaded */
+      tire_radius_loaded: number;
+      /** Tire Width */
+      tire_width: number;
+      /** Track */
+      track: number;
+      /** Tube Diameter */
+      tube_diameter: number;
+    } & {
+      [key: string]: unknown;
+    };
+    /** BuildIn */
+    BuildIn: {
+      /** Name */
+      name: string;
+      /**
+       * Notes
+       * @default
+       */
+      notes: string;
+    };
+    /** BuildOut */
+    BuildOut: {
+      /** Designs */
+      designs: components["schemas"]["DesignLine"][];
+      /** Id */
+      id: number;
+      /** Name */
+      name: string;
+      /** Notes */
+      notes: string;
+    };
+    /** ConflictOut */
+    ConflictOut: {
+      /** Message */
+      message: string;
+      newest: components["schemas"]["RevisionOut"];
+    };
+    /**
+     * CycleIn
+     * @description A document, and the pose the scrubbers ask for.
+     */
+    CycleIn: {
+      /**
+       * Articulation
+       * @default 0
+       */
+      articulation: number;
+      /**
+       * Design
+       * @description One axle's suspension.
+       */
+      document: {
+        axle: components["schemas"]["Axle"];
+        /**
+         * Format
+         * @constant
+         */
+        format: "oak-lever-design";
+        /** Lateral */
+        lateral:
+          | (
+              | components["schemas"]["Panhard"]
+              | components["schemas"]["Watts"]
+              | components["schemas"]["Slider"]
+            )
+          | null;
+        /** Links */
+        links: (components["schemas"]["Link"] | components["schemas"]["RadiusArm"])[];
+        /** Name */
+        name: string;
+        /**
+         * Notes
+         * @default
+         */
+        notes: string;
+        rails?: components["schemas"]["Rails"] | null;
+        travel: components["schemas"]["Travel"];
+        vehicle: components["schemas"]["Vehicle"];
+        /**
+         * Version
+         * @constant
+         */
+        version: 1;
+      } & {
+        [key: string]: unknown;
+      };
+      /**
+       * Travel
+       * @default 0
+       */
+      travel: number;
+    };
+    /** CycleOut */
+    CycleOut: {
+      articulation: components["schemas"]["SweepOut"];
+      /** Findings */
+      findings: components["schemas"]["FindingOut"][];
+      heave: components["schemas"]["SweepOut"];
+      here: components["schemas"]["SweepOut"];
+      /** Links */
+      links: components["schemas"]["LinkOut"][];
+      /** Located */
+      located: boolean;
+      /** Misalignment */
+      misalignment: {
+        [key: string]: number | null;
+      };
+      ride: components["schemas"]["SweepOut"];
+      separation: components["schemas"]["SeparationOut"];
+      stops: components["schemas"]["StopsOut"];
+    };
+    /** DesignLine */
+    DesignLine: {
+      /**
+       * Changed At
+       * Format: date-time
+       */
+      changed_at: string;
+      /**
+       * End
+       * @enum {string}
+       */
+      end: "rear" | "front";
+      /** Id */
+      id: number;
+      /** Layout */
+      layout: string;
+      /** Name */
+      name: string;
+      /** Revision */
+      revision: number;
+    };
+    /**
+     * EditIn
+     * @description An edited document, and the number of the revision it was made from.
+     */
+    EditIn: {
+      /** Base */
+      base: number;
+      /**
+       * Design
+       * @description One axle's suspension.
+       */
+      document: {
+        axle: components["schemas"]["Axle"];
+        /**
+         * Format
+         * @constant
+         */
+        format: "oak-lever-design";
+        /** Lateral */
+        lateral:
+          | (
+              | components["schemas"]["Panhard"]
+              | components["schemas"]["Watts"]
+              | components["schemas"]["Slider"]
+            )
+          | null;
+        /** Links */
+        links: (components["schemas"]["Link"] | components["schemas"]["RadiusArm"])[];
+        /** Name */
+        name: string;
+        /**
+         * Notes
+         * @default
+         */
+        notes: string;
+        rails?: components["schemas"]["Rails"] | null;
+        travel: components["schemas"]["Travel"];
+        vehicle: components["schemas"]["Vehicle"];
+        /**
+         * Version
+         * @constant
+         */
+        version: 1;
+      } & {
+        [key: string]: unknown;
+      };
+    };
+    /** FaultOut */
+    FaultOut: {
+      /** Message */
+      message: string;
+      /** Path */
+      path: string;
+    };
+    /**
+     * FileIn
+     * @description A design file's whole text, as it was read from the disk.
+     */
+    FileIn: {
+      /** Text */
+      text: string;
+    };
+    /** FindingOut */
+    FindingOut: {
+      /** Figure */
+      figure: string;
+      /** Id */
+      id: string;
+      /** Message */
+      message: string;
+      /** Remedy */
+      remedy: string;
+      /**
+       * Severity
+       * @enum {string}
+       */
+      severity: "stop" | "fix" | "consider" | "good";
+      /** Sweep */
+      sweep: ("heave" | "articulation") | null;
+      /** Unit */
+      unit: ("mm" | "deg") | null;
+      /** Value */
+      value: number | null;
+      /** Worst At */
+      worst_at: number | null;
+    };
+    /**
+     * Link
+     * @description A two-ended link.
+     */
+    Link: {
+      axle: components["schemas"]["Mount"];
+      frame: components["schemas"]["Mount"];
+      /** Id */
+      id: string;
+      /**
+       * @description discriminator enum property added by openapi-typescript
+       * @enum {string}
+       */
+      kind: "lower" | "upper";
+    } & {
+      [key: string]: unknown;
+    };
+    /** LinkOut */
+    LinkOut: {
+      /** Id */
+      id: string;
+      /** Length */
+      length: number;
+      /** Plan Angle */
+      plan_angle: number | null;
+      /** Side Angle */
+      side_angle: number | null;
+    };
+    /** Message */
+    Message: {
+      /** Message */
+      message: string;
+    };
+    /**
+     * Mount
+     * @description One joint: its center, and, where known, the axis of its bolt and its catalog entry.
+     */
+    Mount: {
+      /** At */
+      at: [number, number, number];
+      /** Bolt */
+      bolt?: [number, number, number] | null;
+      /** Joint */
+      joint?: string | null;
+    } & {
+      [key: string]: unknown;
+    };
+    /** Panhard */
+    Panhard: {
+      axle: components["schemas"]["Mount"];
+      frame: components["schemas"]["Mount"];
+      /**
+       * @description discriminator enum property added by openapi-typescript
+       * @enum {string}
+       */
+      kind: "panhard";
+    } & {
+      [key: string]: unknown;
+    };
+    /**
+     * Pinion
+     * @description Center of the universal joint at the pinion, and its nose-up angle at ride.
+     */
+    Pinion: {
+      /** Angle */
+      angle: number;
+      /** Joint */
+      joint: [number, number, number];
+    } & {
+      [key: string]: unknown;
+    };
+    /** Pivot */
+    Pivot: {
+      /** At */
+      at: [number, number, number];
+      /**
+       * On
+       * @enum {string}
+       */
+      on: "axle" | "frame";
+    } & {
+      [key: string]: unknown;
+    };
+    /**
+     * RadiusArm
+     * @description An arm bolted rigidly to the axle at two points, with one joint at the frame.
+     */
+    RadiusArm: {
+      axle: components["schemas"]["ArmMount"];
+      frame: components["schemas"]["Mount"];
+      /** Id */
+      id: string;
+      /**
+       * @description discriminator enum property added by openapi-typescript
+       * @enum {string}
+       */
+      kind: "radius_arm";
+    } & {
+      [key: string]: unknown;
+    };
+    /**
+     * Rails
+     * @description The frame's side rails, for the drawing: outside width, section, height of the underside at ride.
+     */
+    Rails: {
+      /** Depth */
+      depth: number;
+      /** Flange */
+      flange: number;
+      /** Outside Width */
+      outside_width: number;
+      /** Underside */
+      underside: number;
+    } & {
+      [key: string]: unknown;
+    };
+    /** RefusedOut */
+    RefusedOut: {
+      /** Faults */
+      faults: components["schemas"]["FaultOut"][];
+      /** Message */
+      message: string;
+    };
+    /** RevisionLine */
+    RevisionLine: {
+      /** Name */
+      name: string;
+      /** Number */
+      number: number;
+      /**
+       * Stored At
+       * Format: date-time
+       */
+      stored_at: string;
+    };
+    /**
+     * RevisionOut
+     * @description One revision of a design, and the build it belongs to.
+     */
+    RevisionOut: {
+      /** Build */
+      build: number;
+      /** Build Name */
+      build_name: string;
+      /** Design */
+      design: number;
+      /**
+       * Design
+       * @description One axle's suspension.
+       */
+      document: {
+        axle: components["schemas"]["Axle"];
+        /**
+         * Format
+         * @constant
+         */
+        format: "oak-lever-design";
+        /** Lateral */
+        lateral:
+          | (
+              | components["schemas"]["Panhard"]
+              | components["schemas"]["Watts"]
+              | components["schemas"]["Slider"]
+            )
+          | null;
+        /** Links */
+        links: (components["schemas"]["Link"] | components["schemas"]["RadiusArm"])[];
+        /** Name */
+        name: string;
+        /**
+         * Notes
+         * @default
+         */
+        notes: string;
+        rails?: components["schemas"]["Rails"] | null;
+        travel: components["schemas"]["Travel"];
+        vehicle: components["schemas"]["Vehicle"];
+        /**
+         * Version
+         * @constant
+         */
+        version: 1;
+      } & {
+        [key: string]: unknown;
+      };
+      /** Number */
+      number: number;
+      /**
+       * Stored At
+       * Format: date-time
+       */
+      stored_at: string;
+    };
+    /** SeparationOut */
+    SeparationOut: {
+      /** Axle */
+      axle: number | null;
+      /** Frame */
+      frame: number | null;
+    };
+    /**
+     * Slider
+     * @description A wishbone locator: its axle point may move fore-aft and up-down, not sideways.
+     */
+    Slider: {
+      axle: components["schemas"]["Mount"];
+      /**
+       * @description discriminator enum property added by openapi-typescript
+       * @enum {string}
+       */
+      kind: "slider";
+    } & {
+      [key: string]: unknown;
+    };
+    /** StopsOut */
+    StopsOut: {
+      /** Articulation */
+      articulation: [number | null, number | null];
+      /** Heave */
+      heave: [number | null, number | null];
+    };
+    /**
+     * SweepOut
+     * @description Columns by name, one entry a row; state holds x, y, z (mm) and roll, pitch, yaw, crank (radians) a row.
+     */
+    SweepOut: {
+      /** Columns */
+      columns: {
+        [key: string]: (number | null)[];
+      };
+      /** Reached */
+      reached: boolean[];
+      /** State */
+      state: (number | null)[][];
+    };
+    /**
+     * Travel
+     * @description Reach of the cycle from ride: up and down in mm, articulation in degrees either way.
+     */
+    Travel: {
+      /** Articulation */
+      articulation: number;
+      /** Bump */
+      bump: number;
+      /** Droop */
+      droop: number;
+    } & {
+      [key: string]: unknown;
+    };
+    /** Vehicle */
+    Vehicle: {
+      /** Brake Share */
+      brake_share: number;
+      /** Cg Height */
+      cg_height: number;
+      /** Drive Share */
+      drive_share: number;
+      /** Front Share */
+      front_share: number;
+      /** Mass */
+      mass: number;
+      /** Wheelbase */
+      wheelbase: number;
+    } & {
+      [key: string]: unknown;
+    };
+    /**
+     * Watts
+     * @description A bell crank on a fore-aft pin with a rod from each end; `tilt` in degrees about +x at ride.
+     */
+    Watts: {
+      /** Arm */
+      arm: number;
+      /**
+       * @description discriminator enum property added by openapi-typescript
+       * @enum {string}
+       */
+      kind: "watts";
+      left: components["schemas"]["Mount"];
+      pivot: components["schemas"]["Pivot"];
+      right: components["schemas"]["Mount"];
+      /** Tilt */
+      tilt: number;
+    } & {
+      [key: string]: unknown;
+    };
+  };
+  responses: never;
+  parameters: never;
+  requestBodies: never;
+  headers: never;
+  pathItems: never;
 }
 export type $defs = Record<string, never>;
 export interface operations {
-    list_builds: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["BuildOut"][];
-                };
-            };
-        };
+  list_builds: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
     };
-    create_build: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
+    requestBody?: never;
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown;
         };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["BuildIn"];
-            };
+        content: {
+          "application/json": components["schemas"]["BuildOut"][];
         };
-        responses: {
-            /** @description Created */
-            201: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["BuildOut"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["RefusedOut"];
-                };
-            };
-        };
+      };
     };
-    import_design: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                build_id: number;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["FileIn"];
-            };
-        };
-        responses: {
-            /** @description Created */
-            201: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["RevisionOut"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Message"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["RefusedOut"];
-                };
-            };
-        };
+  };
+  create_build: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
     };
-    cycle: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["CycleIn"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["CycleOut"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["RefusedOut"];
-                };
-            };
-        };
+    requestBody: {
+      content: {
+        "application/json": components["schemas"]["BuildIn"];
+      };
     };
-    get_design: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                design_id: number;
-            };
-            cookie?: never;
+    responses: {
+      /** @description Created */
+      201: {
+        headers: {
+          [name: string]: unknown;
         };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["RevisionOut"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Message"];
-                };
-            };
-            /** @description Gone */
-            410: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Message"];
-                };
-            };
+        content: {
+          "application/json": components["schemas"]["BuildOut"];
         };
+      };
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["RefusedOut"];
+        };
+      };
     };
-    delete_design: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                design_id: number;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description No Content */
-            204: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content?: never;
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Message"];
-                };
-            };
-            /** @description Gone */
-            410: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Message"];
-                };
-            };
-        };
+  };
+  import_design: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        build_id: number;
+      };
+      cookie?: never;
     };
-    export_design: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                design_id: number;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content?: never;
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Message"];
-                };
-            };
-            /** @description Gone */
-            410: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Message"];
-                };
-            };
-        };
+    requestBody: {
+      content: {
+        "application/json": components["schemas"]["FileIn"];
+      };
     };
-    restore_design: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                design_id: number;
-            };
-            cookie?: never;
+    responses: {
+      /** @description Created */
+      201: {
+        headers: {
+          [name: string]: unknown;
         };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["RevisionOut"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Message"];
-                };
-            };
+        content: {
+          "application/json": components["schemas"]["RevisionOut"];
         };
+      };
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["Message"];
+        };
+      };
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["RefusedOut"];
+        };
+      };
     };
-    list_revisions: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                design_id: number;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["RevisionLine"][];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Message"];
-                };
-            };
-            /** @description Gone */
-            410: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Message"];
-                };
-            };
-        };
+  };
+  cycle: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
     };
-    save_revision: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                design_id: number;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["EditIn"];
-            };
-        };
-        responses: {
-            /** @description Created */
-            201: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["RevisionOut"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Message"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ConflictOut"];
-                };
-            };
-            /** @description Gone */
-            410: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Message"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["RefusedOut"];
-                };
-            };
-        };
+    requestBody: {
+      content: {
+        "application/json": components["schemas"]["CycleIn"];
+      };
     };
-    get_revision: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                design_id: number;
-                number: number;
-            };
-            cookie?: never;
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown;
         };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["RevisionOut"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Message"];
-                };
-            };
-            /** @description Gone */
-            410: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Message"];
-                };
-            };
+        content: {
+          "application/json": components["schemas"]["CycleOut"];
         };
+      };
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["RefusedOut"];
+        };
+      };
     };
+  };
+  get_design: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        design_id: number;
+      };
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["RevisionOut"];
+        };
+      };
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["Message"];
+        };
+      };
+      /** @description Gone */
+      410: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["Message"];
+        };
+      };
+    };
+  };
+  delete_design: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        design_id: number;
+      };
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description No Content */
+      204: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content?: never;
+      };
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["Message"];
+        };
+      };
+      /** @description Gone */
+      410: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["Message"];
+        };
+      };
+    };
+  };
+  export_design: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        design_id: number;
+      };
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content?: never;
+      };
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["Message"];
+        };
+      };
+      /** @description Gone */
+      410: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["Message"];
+        };
+      };
+    };
+  };
+  restore_design: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        design_id: number;
+      };
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["RevisionOut"];
+        };
+      };
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["Message"];
+        };
+      };
+    };
+  };
+  list_revisions: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        design_id: number;
+      };
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["RevisionLine"][];
+        };
+      };
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["Message"];
+        };
+      };
+      /** @description Gone */
+      410: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["Message"];
+        };
+      };
+    };
+  };
+  save_revision: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        design_id: number;
+      };
+      cookie?: never;
+    };
+    requestBody: {
+      content: {
+        "application/json": components["schemas"]["EditIn"];
+      };
+    };
+    responses: {
+      /** @description Created */
+      201: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["RevisionOut"];
+        };
+      };
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["Message"];
+        };
+      };
+      /** @description Conflict */
+      409: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["ConflictOut"];
+        };
+      };
+      /** @description Gone */
+      410: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["Message"];
+        };
+      };
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["RefusedOut"];
+        };
+      };
+    };
+  };
+  get_revision: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        design_id: number;
+        number: number;
+      };
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["RevisionOut"];
+        };
+      };
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["Message"];
+        };
+      };
+      /** @description Gone */
+      410: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["Message"];
+        };
+      };
+    };
+  };
 }

@@ -1,0 +1,300 @@
+/** Home: the builds, each with the designs on its floor. */
+
+import { useCallback, useEffect, useState } from "react";
+import { FileTrigger, Input, Label, TextField } from "react-aria-components";
+import { Link } from "react-router";
+import styled from "styled-components";
+
+import { type Build, NO_SERVER, reasonOf, server } from "../../api/client";
+import { Button, CAUTION, Trouble } from "../../ui/controls";
+import { Header } from "../../ui/Header";
+import { Thumbnail } from "./Thumbnail";
+
+const Page = styled.div`
+  min-height: 100%;
+  display: grid;
+  grid-template-rows: auto 1fr auto;
+`;
+
+const Main = styled.main`
+  padding: 22px 28px 40px;
+  max-width: 1180px;
+  width: 100%;
+  margin: 0 auto;
+  display: grid;
+  gap: 30px;
+  align-content: start;
+  h1 {
+    font-size: 26px;
+    font-weight: 600;
+  }
+  .quiet {
+    color: var(--quiet);
+  }
+  .line {
+    display: flex;
+    gap: 12px;
+    align-items: end;
+    flex-wrap: wrap;
+  }
+`;
+
+const Card = styled.section`
+  display: grid;
+  gap: 14px;
+  h2 {
+    font-size: 21px;
+    font-weight: 600;
+  }
+  ul {
+    list-style: none;
+    margin: 0;
+    padding: 0;
+    display: grid;
+    gap: 16px;
+    grid-template-columns: repeat(auto-fill, minmax(330px, 1fr));
+  }
+  li {
+    border: 1px solid var(--hair);
+    background: var(--sheet);
+    border-radius: 4px;
+    display: grid;
+    grid-template-rows: auto 1fr auto;
+  }
+  li > a {
+    display: grid;
+    color: inherit;
+    text-decoration: none;
+    padding: 12px 16px 8px;
+    gap: 2px;
+  }
+  li > a:hover strong {
+    text-decoration: underline;
+  }
+  strong {
+    font-size: 17px;
+    font-weight: 600;
+  }
+  .foot {
+    display: flex;
+    justify-content: space-between;
+    align-items: center;
+    gap: 8px;
+    padding: 4px 16px 10px;
+    font-size: 14px;
+    color: var(--quiet);
+  }
+  .foot a {
+    color: var(--accent);
+    padding: 8px 4px;
+  }
+`;
+
+const Field = styled(TextField)`
+  display: grid;
+  gap: 4px;
+  input {
+    height: 38px;
+    min-width: 280px;
+    padding: 0 10px;
+    border: 1px solid var(--line);
+    border-radius: 4px;
+    background: var(--sheet);
+  }
+`;
+
+const Quiet = styled(Button)`
+  border-color: transparent;
+  background: none;
+`;
+
+const Foot = styled.footer`
+  padding: 10px 28px;
+  font-size: 13px;
+  color: var(--quiet);
+  border-top: 1px solid var(--hair);
+`;
+
+export function Home() {
+  const [builds, setBuilds] = useState<Build[] | null>(null);
+  const [trouble, setTrouble] = useState<string | null>(null);
+  const [deleted, setDeleted] = useState<{ id: number; name: string } | null>(null);
+
+  const load = useCallback(async () => {
+    try {
+      const { data, error } = await server.builds();
+      setTrouble(data ? null : reasonOf(error));
+      if (data) setBuilds(data);
+    } catch {
+      setTrouble(NO_SERVER);
+    }
+  }, []);
+  useEffect(() => {
+    // eslint-disable-next-line react-hooks/set-state-in-effect -- the list comes from the server
+    void load();
+  }, [load]);
+
+  const remove = async (design: { id: number; name: string }) => {
+    const { error, status } = await server
+      .deleteDesign(design.id)
+      .catch(() => ({ error: { message: NO_SERVER }, status: 0 }));
+    if (status === 204) setDeleted(design);
+    else setTrouble(reasonOf(error));
+    await load();
+  };
+  const restore = async (id: number) => {
+    await server.restoreDesign(id).catch(() => setTrouble(NO_SERVER));
+    setDeleted(null);
+    await load();
+  };
+  return (
+    <Page>
+      <Header />
+      <Main>
+        <h1>Builds</h1>
+        {trouble && (
+          <div className="line">
+            <Trouble role="alert">{trouble}</Trouble>
+            <Button onPress={() => void load()}>Try again</Button>
+          </div>
+        )}
+        {deleted && (
+          <div className="line" role="status">
+            <p>“{deleted.name}” is off the floor. Its revisions are kept.</p>
+            <Button onPress={() => void restore(deleted.id)}>Bring it back</Button>
+          </div>
+        )}
+        {builds === null && !trouble && <p role="status">Fetching the builds…</p>}
+        {builds?.length === 0 && (
+          <p>
+            No builds yet. Name the truck below; then bring in a design file for each axle you are linking.
+          </p>
+        )}
+        {builds?.map((build) => (
+          <OneBuild
+            key={build.id}
+            build={build}
+            onChanged={load}
+            onDelete={(design) => void remove(design)}
+          />
+        ))}
+        <NewBuild onChanged={load} />
+      </Main>
+      <Foot>{CAUTION}</Foot>
+    </Page>
+  );
+}
+
+function OneBuild(props: {
+  build: Build;
+  onChanged: () => Promise<void>;
+  onDelete: (design: { id: number; name: string }) => void;
+}) {
+  const { build } = props;
+  const [refused, setRefused] = useState<{ file: string; faults: string[] } | null>(null);
+  const bring = async (files: FileList | null) => {
+    const file = files?.[0];
+    if (!file) return;
+    const { data, error } = await server
+      .importDesign(build.id, { text: await file.text() })
+      .catch(() => ({ data: undefined, error: { message: NO_SERVER } }));
+    setRefused(data ? null : { file: file.name, faults: faultsOf(error) });
+    await props.onChanged();
+  };
+  return (
+    <Card aria-labelledby={`build-${build.id}`}>
+      <div>
+        <h2 id={`build-${build.id}`}>{build.name}</h2>
+        {build.notes && <p className="quiet">{build.notes}</p>}
+      </div>
+      {build.designs.length === 0 && <p>No designs on the floor yet. Bring in a design file to start.</p>}
+      <ul>
+        {build.designs.map((design) => (
+          <li key={design.id}>
+            <Link to={`/designs/${design.id}/links`}>
+              <Thumbnail id={design.id} />
+              <strong>{design.name}</strong>
+              <span className="quiet">
+                {design.end === "rear" ? "Rear axle" : "Front axle"}, {design.layout}
+              </span>
+            </Link>
+            <div className="foot">
+              <span>
+                Revision {design.revision},{" "}
+                {new Date(design.changed_at).toLocaleDateString("en-US", { dateStyle: "medium" })}
+              </span>
+              <span>
+                <a
+                  href={`/api/designs/${design.id}/file`}
+                  download
+                  aria-label={`Save the file of ${design.name}`}
+                >
+                  Save file
+                </a>
+                <Quiet aria-label={`Delete ${design.name}`} onPress={() => props.onDelete(design)}>
+                  Delete
+                </Quiet>
+              </span>
+            </div>
+          </li>
+        ))}
+      </ul>
+      {refused && (
+        <Trouble role="alert" as="div">
+          {refused.file} was not brought in:
+          {refused.faults.map((fault) => (
+            <div key={fault}>{fault}</div>
+          ))}
+        </Trouble>
+      )}
+      <div>
+        <FileTrigger
+          acceptedFileTypes={[".json", "application/json"]}
+          onSelect={(files) => void bring(files)}
+        >
+          <Button>Bring in a design file</Button>
+        </FileTrigger>
+      </div>
+    </Card>
+  );
+}
+
+function faultsOf(error: unknown): string[] {
+  const faults = (error as { faults?: { path: string; message: string }[] }).faults;
+  return (
+    faults?.map((fault) => (fault.path ? `${fault.path}: ${fault.message}` : fault.message)) ?? [
+      reasonOf(error),
+    ]
+  );
+}
+
+function NewBuild({ onChanged }: { onChanged: () => Promise<void> }) {
+  const [name, setName] = useState("");
+  const [trouble, setTrouble] = useState<string | null>(null);
+  const create = async () => {
+    const { data, error } = await server
+      .createBuild({ name: name.trim(), notes: "" })
+      .catch(() => ({ data: undefined, error: { message: NO_SERVER } }));
+    setTrouble(data ? null : reasonOf(error));
+    if (data) setName("");
+    await onChanged();
+  };
+  return (
+    <form
+      className="line"
+      onSubmit={(event) => {
+        event.preventDefault();
+        if (name.trim()) void create();
+      }}
+    >
+      <Field value={name} onChange={setName}>
+        <Label>New build</Label>
+        <Input maxLength={200} placeholder="Name of the truck" />
+      </Field>
+      <Button type="submit" isDisabled={!name.trim()}>
+        Start it
+      </Button>
+      {trouble && <Trouble role="alert">{trouble}</Trouble>}
+    </form>
+  );
+}

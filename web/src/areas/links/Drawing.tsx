@@ -1,0 +1,164 @@
+/** The three views side by side: one zoom, one middle, one pose in all. */
+
+import { type PointerEvent, type ReactNode, useEffect, useMemo, useRef, useState } from "react";
+import styled from "styled-components";
+
+import { type Document, mountsOf, type Point } from "../../design/document";
+import { Floor, type FloorProps } from "../../floor/Floor";
+import { railsOf } from "../../floor/Plate";
+import { type Aim, type Cell, type Extent, fitted, movement, type View } from "../../floor/geometry";
+import { Button } from "../../ui/controls";
+
+const GAP = 10;
+const VIEWS: View[] = ["side", "top", "rear"];
+
+const Area = styled.div`
+  position: relative;
+  min-width: 0;
+  min-height: 0;
+  overflow: hidden;
+  .corner {
+    position: absolute;
+    overflow: auto;
+  }
+  .zoom {
+    position: absolute;
+    left: 8px;
+    display: flex;
+    gap: 4px;
+  }
+`;
+
+const Zoom = styled(Button)`
+  min-width: 36px;
+  padding: 2px 8px;
+`;
+
+/** All that the drawing must hold: tires, mounts, rails, the center of gravity, a little air. */
+function extentOf(document: Document): Extent {
+  const { axle, vehicle } = document;
+  const r = axle.tire_diameter / 2;
+  const half = axle.track / 2 + axle.tire_width / 2 + 40;
+  const rails = railsOf(document);
+  const cg =
+    axle.end === "rear"
+      ? vehicle.wheelbase * vehicle.front_share
+      : -vehicle.wheelbase * (1 - vehicle.front_share);
+  const xs = [-r - 40, r + 40, rails.from - 20, rails.until + 20, cg - 60, cg + 60];
+  const zs = [
+    axle.tire_radius_loaded + r + document.travel.bump,
+    vehicle.cg_height + 60,
+    ...mountsOf(document).map((m) => m.at[2] + 60),
+  ];
+  return {
+    low: [Math.min(...xs), -half, -document.travel.droop * 0.5 - 60],
+    high: [Math.max(...xs), half, Math.max(...zs)],
+  };
+}
+
+type Shared = Omit<FloorProps, "view" | "aim" | "cell" | "construction">;
+
+export function Drawing(
+  props: Shared & {
+    designId: number;
+    construct: (view: View, aim: Aim, cell: Cell) => ReactNode;
+    corner: ReactNode;
+    notice: ReactNode;
+  },
+) {
+  const area = useRef<HTMLDivElement>(null);
+  const [size, setSize] = useState<Cell | null>(null);
+  const [own, setOwn] = useState<{ id: number; aim: Aim } | null>(null);
+  const extent = useStable(extentOf(props.document), props.designId);
+  const fit = useMemo(() => (size ? fitted(extent, size.width, size.height, GAP) : null), [extent, size]);
+  const pan = useRef<{ x: number; y: number; aim: Aim } | null>(null);
+
+  useEffect(() => {
+    const seen = new ResizeObserver(([entry]) => {
+      const { width, height } = entry!.contentRect;
+      setSize({ width: Math.max(width, 320), height: Math.max(height, 320) });
+    });
+    seen.observe(area.current!);
+    return () => seen.disconnect();
+  }, []);
+
+  const aim = own?.id === props.designId ? own.aim : fit?.aim;
+  const look = (next: Aim) => setOwn({ id: props.designId, aim: next });
+  const zoom = (by: number) => aim && look({ ...aim, scale: Math.min(Math.max(aim.scale * by, 0.03), 5) });
+
+  const handlers = (view: View) => ({
+    onPointerDown: (event: PointerEvent<HTMLDivElement>) => {
+      if (!aim || event.button !== 0 || (event.target as Element).closest("[data-mount]")) return;
+      event.currentTarget.setPointerCapture(event.pointerId);
+      pan.current = { x: event.clientX, y: event.clientY, aim };
+    },
+    onPointerMove: (event: PointerEvent<HTMLDivElement>) => {
+      const from = pan.current;
+      if (!from) return;
+      const by = movement(view, from.aim, from.x - event.clientX, from.y - event.clientY);
+      look({ ...from.aim, middle: from.aim.middle.map((v, i) => v + by[i]!) as Point });
+    },
+    onPointerUp: () => (pan.current = null),
+    onPointerCancel: () => (pan.current = null),
+    onWheel: (event: React.WheelEvent) => zoom(Math.exp(-event.deltaY * 0.0015)),
+  });
+
+  const places: Record<View, (c: Record<View, Cell>) => { left: number; top: number }> = {
+    side: () => ({ left: 0, top: 0 }),
+    top: (c) => ({ left: 0, top: c.side.height + GAP }),
+    rear: (c) => ({ left: c.side.width + GAP, top: 0 }),
+  };
+  return (
+    <Area ref={area} data-testid="drawing">
+      {fit && aim && (
+        <>
+          {VIEWS.map((view) => (
+            <div
+              key={view}
+              style={{ position: "absolute", ...places[view](fit.cells), ...fit.cells[view] }}
+              {...handlers(view)}
+            >
+              <Floor
+                {...props}
+                view={view}
+                aim={aim}
+                cell={fit.cells[view]}
+                construction={props.construct(view, aim, fit.cells[view])}
+              />
+            </div>
+          ))}
+          <div
+            className="corner"
+            style={{
+              left: fit.cells.side.width + GAP,
+              top: fit.cells.side.height + GAP,
+              width: fit.cells.rear.width,
+              height: fit.cells.top.height,
+            }}
+          >
+            {props.corner}
+          </div>
+          <div className="zoom" style={{ top: fit.cells.side.height - 44, left: fit.cells.side.width - 152 }}>
+            <Zoom aria-label="Zoom in" onPress={() => zoom(1.25)}>
+              +
+            </Zoom>
+            <Zoom aria-label="Zoom out" onPress={() => zoom(0.8)}>
+              −
+            </Zoom>
+            <Zoom isDisabled={own?.id !== props.designId} onPress={() => setOwn(null)}>
+              Fit all
+            </Zoom>
+          </div>
+          {props.notice}
+        </>
+      )}
+    </Area>
+  );
+}
+
+/** The extent as it was when this design came up: a drag must not move the paper under the hand. */
+function useStable(extent: Extent, id: number): Extent {
+  const [kept, setKept] = useState({ id, extent });
+  if (kept.id !== id) setKept({ id, extent });
+  return kept.id === id ? kept.extent : extent;
+}

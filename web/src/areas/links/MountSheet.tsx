@@ -1,0 +1,197 @@
+/** The chosen mount as a shop measures it, to read and to type. It stands where a drawing has its title block. */
+
+import { useState } from "react";
+import styled from "styled-components";
+
+import {
+  type Document,
+  mirrorOf,
+  type MountPoint,
+  mountLabel,
+  mountsOf,
+  type Point,
+} from "../../design/document";
+import type { Solved } from "../../solve/useCycle";
+import { Choice, Toggle } from "../../ui/controls";
+import { length, plain, readTape, type Units } from "../../units/tape";
+
+const Sheet = styled.section`
+  display: grid;
+  gap: 10px;
+  align-content: start;
+  padding: 12px 16px;
+  h2 {
+    font-size: 17px;
+    font-weight: 600;
+  }
+  .line {
+    display: flex;
+    gap: 8px;
+    align-items: center;
+    flex-wrap: wrap;
+  }
+  .quiet {
+    color: var(--quiet);
+    font-size: 14px;
+  }
+`;
+
+const Row = styled.label`
+  display: grid;
+  grid-template-columns: 9.5em minmax(0, 1fr);
+  align-items: center;
+  gap: 10px;
+  input {
+    height: 38px;
+    padding: 0 10px;
+    border: 1px solid var(--line);
+    border-radius: 4px;
+    background: var(--sheet);
+    font-size: 17px;
+    font-weight: 500;
+    width: 100%;
+  }
+  input[aria-invalid="true"] {
+    border: 2px solid var(--stop);
+  }
+  .why {
+    grid-column: 2;
+    color: var(--stop);
+    font-size: 14px;
+  }
+`;
+
+export function MountSheet(props: {
+  document: Document;
+  solved: Solved | null;
+  units: Units;
+  selected: MountPoint | null;
+  paired: boolean;
+  onPaired: (paired: boolean) => void;
+  onSelect: (key: string) => void;
+  onPlace: (mount: MountPoint, at: Point) => void;
+}) {
+  const { document, selected, units, paired } = props;
+  const mounts = mountsOf(document);
+  const twin = selected ? mirrorOf(document, selected) : undefined;
+  const link = props.solved?.answer.links.find(
+    (l) => l.id === selected?.bar || (selected?.path[0] === "lateral" && l.id === "panhard"),
+  );
+  return (
+    <Sheet aria-label="Mount">
+      <div className="line">
+        <Choice
+          label="Mount"
+          value={selected?.key ?? ""}
+          options={mounts.map((m) => [m.key, mountLabel(m)] as const)}
+          onChange={props.onSelect}
+        />
+        <Toggle isSelected={paired} onChange={props.onPaired}>
+          Left and right together
+        </Toggle>
+      </div>
+      {selected ? (
+        <>
+          {FIELDS.map((field) => (
+            <Figure key={field.axis} field={field} mount={selected} units={units} onPlace={props.onPlace} />
+          ))}
+          <p className="quiet">
+            {link
+              ? `Link ${length(link.length, units)} center to center, ${slope(link.side_angle)} from the side, ${link.plan_angle === null ? "upright" : `${plain(link.plan_angle, 1)}° from the centerline`} in plan. `
+              : ""}
+            {paired
+              ? twin
+                ? `${mountLabel(twin)} moves with it.`
+                : "It has no mirror image, so it moves alone."
+              : "It moves alone."}
+          </p>
+        </>
+      ) : (
+        <p className="quiet">
+          Take hold of a joint in any view, or choose one here. Arrow keys nudge it; Shift is finer, Alt is
+          coarser.
+        </p>
+      )}
+    </Sheet>
+  );
+}
+
+const slope = (angle: number | null): string =>
+  angle === null
+    ? "end on"
+    : `${plain(Math.abs(angle), 1)}°${Math.abs(angle) < 0.05 ? "" : angle > 0 ? " up to the frame" : " down to the frame"}`;
+
+interface Field {
+  axis: 0 | 1 | 2;
+  name: (mount: MountPoint) => string;
+  sign: (mount: MountPoint) => 1 | -1;
+}
+
+const FIELDS: Field[] = [
+  { axis: 2, name: () => "Off the floor", sign: () => 1 },
+  { axis: 0, name: () => "Ahead of the axle", sign: () => 1 },
+  {
+    axis: 1,
+    name: (m) => (m.at[1] < 0 ? "Out to the right" : "Out to the left"),
+    sign: (m) => (m.at[1] < 0 ? -1 : 1),
+  },
+];
+
+function Figure(props: {
+  field: Field;
+  mount: MountPoint;
+  units: Units;
+  onPlace: (mount: MountPoint, at: Point) => void;
+}) {
+  const { field, mount, units } = props;
+  const [draft, setDraft] = useState<{ key: string; text: string } | null>(null);
+  const [why, setWhy] = useState<string | null>(null);
+  const sign = field.sign(mount);
+  const stands = sign * mount.at[field.axis];
+  const typing = draft?.key === mount.key ? draft.text : null;
+
+  const drop = () => {
+    setDraft(null);
+    setWhy(null);
+  };
+  const take = () => {
+    if (typing === null) return;
+    const typed = readTape(typing, units);
+    if (typed.kind === "refused") {
+      setWhy(typed.why);
+      return;
+    }
+    const at: Point = [...mount.at];
+    at[field.axis] = sign * (typed.kind === "change" ? stands + typed.mm : typed.mm);
+    drop();
+    props.onPlace(mount, at);
+  };
+  return (
+    <Row>
+      <span>{field.name(mount)}</span>
+      <input
+        value={typing ?? length(stands, units)}
+        inputMode="text"
+        spellCheck={false}
+        autoComplete="off"
+        data-axis={"xyz"[field.axis]}
+        aria-invalid={typing !== null && why !== null}
+        onFocus={(event) => event.target.select()}
+        onChange={(event) => {
+          setWhy(null);
+          setDraft({ key: mount.key, text: event.target.value });
+        }}
+        onBlur={take}
+        onKeyDown={(event) => {
+          if (event.key === "Enter") take();
+          if (event.key === "Escape") drop();
+        }}
+      />
+      {typing !== null && why !== null && (
+        <span className="why" role="alert">
+          {why} It stays at {length(stands, units)}.
+        </span>
+      )}
+    </Row>
+  );
+}

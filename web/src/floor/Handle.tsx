@@ -1,0 +1,120 @@
+/** A mount to take hold of: pointer, touch and arrow keys move it the same way. */
+
+import { type KeyboardEvent, memo, type PointerEvent, useRef } from "react";
+import styled from "styled-components";
+
+import type { MountPoint, Point } from "../design/document";
+import { type Aim, f, movement, type Pose, turnedBack, type View, type Xy } from "./geometry";
+
+export type Pace = "fine" | "shop" | "coarse";
+export type Phase = "start" | "move" | "end" | "cancel";
+
+interface HandleProps {
+  mount: MountPoint;
+  at: Xy;
+  view: View;
+  aim: Aim;
+  pose: Pose;
+  chosen: boolean;
+  label: string;
+  onSelect: (key: string) => void;
+  onDrag: (mount: MountPoint, by: Point, pace: Pace, phase: Phase) => void;
+  onNudge: (mount: MountPoint, by: Point, pace: Pace) => void;
+}
+
+const Grip = styled.g`
+  cursor: grab;
+  outline: none;
+  .ring {
+    fill: none;
+    stroke: transparent;
+    stroke-width: 2;
+  }
+  .touch {
+    fill: transparent;
+  }
+  &:hover .ring {
+    stroke: var(--accent);
+  }
+  &[data-chosen="true"] .ring {
+    stroke: var(--accent);
+    stroke-width: 2.5;
+  }
+  &[data-chosen="true"] .cross {
+    stroke: var(--accent);
+    stroke-width: 1.2;
+  }
+  &:focus-visible .ring {
+    stroke: var(--accent);
+    stroke-width: 4;
+  }
+`;
+
+const paceOf = (event: { shiftKey: boolean; altKey: boolean }): Pace =>
+  event.shiftKey ? "fine" : event.altKey ? "coarse" : "shop";
+
+const ARROWS: Record<string, Xy> = {
+  ArrowLeft: [-1, 0],
+  ArrowRight: [1, 0],
+  ArrowUp: [0, -1],
+  ArrowDown: [0, 1],
+};
+
+export const Handle = memo(function Handle(props: HandleProps) {
+  const { mount, at, view, aim, pose, chosen, label } = props;
+  const start = useRef<{ x: number; y: number; mount: MountPoint; pose: Pose } | null>(null);
+
+  const by = (event: PointerEvent): Point => {
+    const from = start.current!;
+    const chassis = movement(view, aim, event.clientX - from.x, event.clientY - from.y);
+    return mount.body === "axle" ? turnedBack(from.pose, chassis) : chassis;
+  };
+  const report = (event: PointerEvent, phase: Phase) => {
+    if (!start.current) return;
+    props.onDrag(start.current.mount, by(event), paceOf(event), phase);
+    if (phase !== "move") start.current = null;
+  };
+  const press = (event: KeyboardEvent) => {
+    const arrow = ARROWS[event.key];
+    if (!arrow) return;
+    event.preventDefault();
+    const unit = movement(view, { ...aim, scale: 1 }, arrow[0], arrow[1]);
+    props.onNudge(mount, unit, paceOf(event));
+  };
+
+  const [x, y] = at;
+  const r = chosen ? 11 : 9;
+  return (
+    <g role="listitem">
+      <Grip
+        role="button"
+        tabIndex={0}
+        aria-label={label}
+        aria-pressed={chosen}
+        data-mount={mount.key}
+        data-chosen={chosen}
+        onFocus={() => props.onSelect(mount.key)}
+        onKeyDown={press}
+        onPointerDown={(event) => {
+          if (event.button !== 0) return;
+          event.currentTarget.setPointerCapture(event.pointerId);
+          start.current = { x: event.clientX, y: event.clientY, mount, pose };
+          props.onSelect(mount.key);
+          props.onDrag(mount, [0, 0, 0], paceOf(event), "start");
+        }}
+        onPointerMove={(event) => report(event, "move")}
+        onPointerUp={(event) => report(event, "end")}
+        onPointerCancel={(event) => report(event, "cancel")}
+      >
+        <circle className="touch" cx={f(x)} cy={f(y)} r={16} />
+        <circle className="ring" cx={f(x)} cy={f(y)} r={r} />
+        {chosen && (
+          <path
+            className="cross"
+            d={`M${f(x - 17)} ${f(y)}h6M${f(x + 11)} ${f(y)}h6M${f(x)} ${f(y - 17)}v6M${f(x)} ${f(y + 11)}v6`}
+          />
+        )}
+      </Grip>
+    </g>
+  );
+});

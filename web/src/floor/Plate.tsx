@@ -1,0 +1,209 @@
+/** One view of a design in a pose, as a picture: everything in projection, nothing to take hold of. */
+
+import { type ReactNode, useMemo } from "react";
+
+import { type Document, type MountPoint, mountsOf, type Point } from "../design/document";
+import {
+  type Aim,
+  type Cell,
+  line,
+  placer,
+  type Pose,
+  projector,
+  ridePose,
+  type View,
+  type Xy,
+} from "./geometry";
+import {
+  CenterOfGravity, Ground, Housing, Ink, LinkTube, type RailSize, Rails, type Scene, Shaft, Tab, Tire,
+} from "./Parts"; // prettier-ignore
+
+const LINK_RADIUS = 25;
+
+interface PictureProps {
+  view: View;
+  document: Document;
+  pose: Pose;
+  travel: number;
+  aim: Aim;
+  cell: Cell;
+  construction?: ReactNode;
+}
+
+/** The picture alone, for use inside an svg of the cell's size. */
+export function Picture(props: PictureProps) {
+  const { view, document, pose, aim, cell } = props;
+  const { axle, vehicle } = document;
+  const radius = axle.tire_radius_loaded;
+  const to = useMemo(() => projector(view, aim, cell), [view, aim, cell]);
+  const place = useMemo(() => placer(pose, radius), [pose, radius]);
+  const scene: Scene = { view, to, place, scale: aim.scale };
+  const mounts = useMemo(() => mountsOf(document), [document]);
+  const size = {
+    track: axle.track, radius, diameter: axle.tire_diameter, width: axle.tire_width,
+    tube: axle.tube_diameter, pinion: axle.pinion.joint,
+  }; // prettier-ignore
+  const rails = railsOf(document);
+  const cg: Point = [
+    axle.end === "rear"
+      ? vehicle.wheelbase * vehicle.front_share
+      : -vehicle.wheelbase * (1 - vehicle.front_share),
+    0,
+    vehicle.cg_height,
+  ];
+  const shaft = <Shaft scene={scene} from={size.pinion} towards={axle.end === "rear" ? 1 : -1} />;
+  return (
+    <Ink>
+      {view !== "top" && <Ground y={to([0, 0, props.travel])[1]} width={cell.width} />}
+      {view !== "side" && <path className="center" d={centerline(view, to, cell)} />}
+      {view === "side" && <Tire scene={scene} size={size} side={1} />}
+      <Rails scene={scene} size={rails} />
+      {view === "rear" && <Bars scene={scene} document={document} />}
+      {view !== "side" && ([1, -1] as const).map((s) => <Tire key={s} scene={scene} size={size} side={s} />)}
+      <Tabs scene={scene} mounts={mounts} document={document} rails={rails} />
+      <Housing scene={scene} size={size} shaft={shaft} />
+      {view !== "rear" && <Bars scene={scene} document={document} />}
+      {view !== "top" && <CenterOfGravity at={to(cg)} />}
+      {props.construction}
+    </Ink>
+  );
+}
+
+/** A picture at ride height, standing alone. */
+export function Plate({
+  document,
+  view,
+  aim,
+  cell,
+}: {
+  document: Document;
+  view: View;
+  aim: Aim;
+  cell: Cell;
+}) {
+  const pose = useMemo(() => ridePose(document.axle.tire_radius_loaded), [document]);
+  return (
+    <svg width={cell.width} height={cell.height} aria-hidden="true">
+      <Picture document={document} view={view} pose={pose} travel={0} aim={aim} cell={cell} />
+    </svg>
+  );
+}
+
+function centerline(view: View, to: (p: Point) => Xy, cell: Cell): string {
+  const [x, y] = to([0, 0, 0]);
+  return view === "top" ? line([0, y], [cell.width, y]) : line([x, 0], [x, cell.height]);
+}
+
+/** The file's rails; without any, rails where this design's frame mounts would need them. */
+export function railsOf(document: Document): RailSize {
+  const frame = mountsOf(document).filter((m) => m.body === "frame");
+  const xs = frame.map((m) => m.at[0]);
+  const reach = document.axle.tire_diameter * 0.55;
+  const [from, until] = [Math.min(-reach, ...xs) - 130, Math.max(reach, ...xs) + 130];
+  const own = document.rails;
+  if (own) {
+    return {
+      outside: own.outside_width,
+      depth: own.depth,
+      flange: own.flange,
+      underside: own.underside,
+      from,
+      until,
+    };
+  }
+  const high = document.axle.tire_radius_loaded + document.travel.bump + document.axle.tube_diameter;
+  return { outside: 860, depth: 140, flange: 60, underside: Math.min(high, 650), from, until };
+}
+
+/** All links and bars, the far ones first and lighter. */
+function Bars({ scene, document }: { scene: Scene; document: Document }) {
+  const { to, place, view, scale } = scene;
+  const bars = barsOf(document, place);
+  const nearness = (b: { a: Point; b: Point }) =>
+    view === "side" ? b.a[1] + b.b[1] : view === "top" ? b.a[2] + b.b[2] : 0;
+  return (
+    <g>
+      {bars
+        .sort((p, q) => nearness(p) - nearness(q))
+        .map((bar) => (
+          <LinkTube
+            key={bar.id}
+            a={to(bar.a)}
+            b={to(bar.b)}
+            radius={LINK_RADIUS * scale * bar.girth}
+            eyes={bar.eyes}
+            className={view === "side" && bar.a[1] + bar.b[1] < -1 ? "far" : ""}
+          />
+        ))}
+    </g>
+  );
+}
+
+interface Bar {
+  id: string;
+  a: Point;
+  b: Point;
+  girth: number;
+  eyes: readonly [boolean, boolean];
+}
+
+/** What is drawn as a tube: where its two ends stand now. */
+export function barsOf(document: Document, place: (p: Point) => Point): Bar[] {
+  const bars = document.links.flatMap((link): Bar[] =>
+    link.kind === "radius_arm"
+      ? link.axle.at.map((bolt, n) => ({
+          id: `${link.id}.${n}`, a: place(bolt), b: link.frame.at, girth: 0.9, eyes: [true, n === 0] as const,
+        })) // prettier-ignore
+      : [
+          {
+            id: link.id,
+            a: place(link.axle.at),
+            b: link.frame.at,
+            girth: link.kind === "lower" ? 1.1 : 1,
+            eyes: [true, true],
+          },
+        ],
+  );
+  if (document.lateral?.kind === "panhard") {
+    const { axle, frame } = document.lateral;
+    bars.push({ id: "panhard", a: place(axle.at), b: frame.at, girth: 0.8, eyes: [true, true] });
+  }
+  return bars;
+}
+
+function Tabs(props: { scene: Scene; mounts: MountPoint[]; document: Document; rails: RailSize }) {
+  const { scene, mounts, document, rails } = props;
+  const { to, place, scale } = scene;
+  const { tire_radius_loaded: radius, tube_diameter: tube } = document.axle;
+  return (
+    <g>
+      {mounts
+        .filter((m) => m.path[0] === "links" || document.lateral?.kind === "panhard")
+        .map((mount) => {
+          const at = mount.body === "axle" ? place(mount.at) : mount.at;
+          const onAxle = mount.body === "axle";
+          const root: Point = onAxle ? place([0, mount.at[1], radius]) : onRail(mount.at, rails);
+          return (
+            <Tab
+              key={mount.key}
+              mount={to(at)}
+              steel={to(root)}
+              small={36 * scale}
+              large={(onAxle ? tube * 0.5 : Math.min(rails.depth * 0.42, 60)) * scale}
+            />
+          );
+        })}
+    </g>
+  );
+}
+
+/** The nearest place on a rail to weld a bracket to. */
+function onRail([x, y, z]: Point, rails: RailSize): Point {
+  const side = y < 0 ? -1 : 1;
+  const middle = rails.underside + rails.depth / 2;
+  const height = Math.min(
+    Math.max(z, rails.underside + rails.depth * 0.42),
+    rails.underside + rails.depth * 0.58,
+  );
+  return [x, side * (rails.outside / 2 - rails.flange / 2), Number.isFinite(height) ? height : middle];
+}

@@ -1,0 +1,113 @@
+/** The strip on top of every screen: where one is, whether it is stored, units, theme. */
+
+import { Link } from "react-router";
+import styled from "styled-components";
+
+import { type Sync, useDesign } from "../design/store";
+import { UNIT_NAMES, type Units } from "../units/tape";
+import { Button, Choice } from "./controls";
+import { usePreferences } from "./preferences";
+
+const Bar = styled.header`
+  display: flex;
+  align-items: center;
+  gap: 14px;
+  padding: 6px 14px;
+  border-bottom: 1px solid var(--hair);
+  min-height: 50px;
+  a {
+    color: inherit;
+    font-weight: 600;
+    display: flex;
+    align-items: center;
+    gap: 8px;
+    text-decoration: none;
+    min-height: 36px;
+  }
+  a:hover {
+    text-decoration: underline;
+  }
+  h1 {
+    font-size: 18px;
+    font-weight: 600;
+    white-space: nowrap;
+    overflow: hidden;
+    text-overflow: ellipsis;
+    min-width: 0;
+  }
+  .build {
+    color: var(--quiet);
+    white-space: nowrap;
+  }
+  .right {
+    margin-left: auto;
+    display: flex;
+    gap: 8px;
+    align-items: center;
+    flex: none;
+  }
+`;
+
+const State = styled.span`
+  font-size: 14px;
+  color: var(--quiet);
+  white-space: nowrap;
+  &[data-state="held"],
+  &[data-state="refused"],
+  &[data-state="conflict"] {
+    color: var(--stop);
+    font-weight: 600;
+  }
+`;
+
+const said = (sync: Sync, number: number | undefined): string => {
+  if (sync.state === "stored") return number === undefined ? "" : `Stored, revision ${number}`;
+  if (sync.state === "storing") return "Storing…";
+  if (sync.state === "held") return "Not stored yet: edits are held here";
+  if (sync.state === "refused") return "Last edit refused";
+  return sync.state === "conflict" ? "Two edits: choose" : "Deleted";
+};
+
+export function Header({ design }: { design?: { name: string; build: string } }) {
+  const { units, setUnits, theme, setTheme } = usePreferences();
+  const { sync, stored, past, future } = useDesign();
+  const { undo, redo } = useDesign.getState();
+  return (
+    <Bar>
+      <Link to="/">
+        <img src="/mark.svg" alt="" width={24} height={24} />
+        Oak Lever
+      </Link>
+      {design && (
+        <>
+          <span className="build">{design.build}</span>
+          <h1>{design.name}</h1>
+        </>
+      )}
+      <div className="right">
+        {design && (
+          <>
+            <State role="status" data-state={sync.state} data-testid="stored-state">
+              {said(sync, stored?.number)}
+            </State>
+            <Button isDisabled={past.length === 0} onPress={undo}>
+              Undo
+            </Button>
+            <Button isDisabled={future.length === 0} onPress={redo}>
+              Redo
+            </Button>
+          </>
+        )}
+        <Choice
+          label="Units"
+          value={units}
+          options={Object.entries(UNIT_NAMES) as [Units, string][]}
+          onChange={setUnits}
+        />
+        <Button onPress={() => setTheme(theme === "light" ? "dark" : "light")}>
+          {theme === "light" ? "Dark" : "Light"}
+        </Button>
+      </div>
+    </Bar>
+  );
+}

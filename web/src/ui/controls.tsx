@@ -1,0 +1,131 @@
+/** The few controls all screens share: React Aria's behavior, our looks. */
+
+import {
+  Button as AriaButton,
+  ListBox,
+  ListBoxItem,
+  Popover,
+  Select,
+  SelectValue,
+  ToggleButton,
+} from "react-aria-components";
+import styled from "styled-components";
+
+export const Button = styled(AriaButton)`
+  min-height: 36px;
+  padding: 4px 14px;
+  border: 1px solid var(--line);
+  border-radius: 4px;
+  background: var(--sheet);
+  cursor: pointer;
+  &[data-hovered] {
+    border-color: var(--ink);
+  }
+  &[data-pressed] {
+    background: var(--steel);
+  }
+  &[data-disabled] {
+    color: var(--quiet);
+    border-color: var(--hair);
+    cursor: default;
+  }
+  &.main {
+    background: var(--accent);
+    border-color: var(--accent);
+    color: var(--on-accent);
+  }
+`;
+
+export const Toggle = styled(ToggleButton)`
+  min-height: 36px;
+  padding: 4px 12px;
+  border: 1px solid var(--line);
+  border-radius: 4px;
+  background: var(--sheet);
+  cursor: pointer;
+  &[data-selected] {
+    background: var(--accent-soft);
+    border-color: var(--accent);
+  }
+`;
+
+const Opener = styled(AriaButton)`
+  min-height: 36px;
+  padding: 4px 10px;
+  border: 1px solid var(--line);
+  border-radius: 4px;
+  background: var(--sheet);
+  display: flex;
+  gap: 8px;
+  align-items: center;
+  cursor: pointer;
+  max-width: 100%;
+  & > span:first-child {
+    overflow: hidden;
+    text-overflow: ellipsis;
+    white-space: nowrap;
+  }
+`;
+
+const Sheet = styled(Popover)`
+  background: var(--sheet);
+  border: 1px solid var(--line);
+  border-radius: 4px;
+  box-shadow: 0 6px 20px rgb(0 0 0 / 0.18);
+  min-width: var(--trigger-width);
+  max-width: 420px;
+`;
+
+const Item = styled(ListBoxItem)`
+  padding: 9px 14px;
+  cursor: pointer;
+  outline: none;
+  &[data-focused] {
+    background: var(--accent-soft);
+  }
+  &[data-selected] {
+    font-weight: 600;
+  }
+`;
+
+/** A choice of one among a few. */
+export function Choice<K extends string>(props: {
+  label: string;
+  value: K;
+  options: readonly (readonly [K, string])[];
+  onChange: (value: K) => void;
+}) {
+  return (
+    <Select
+      aria-label={props.label}
+      value={props.value}
+      onChange={(key) => key !== null && props.onChange(key as K)}
+    >
+      <Opener>
+        <SelectValue />
+        <span aria-hidden="true">▾</span>
+      </Opener>
+      <Sheet>
+        <ListBox>
+          {props.options.map(([key, name]) => (
+            <Item key={key} id={key}>
+              {name}
+            </Item>
+          ))}
+        </ListBox>
+      </Sheet>
+    </Select>
+  );
+}
+
+/** Something went wrong: what, and what to do. */
+export const Trouble = styled.p`
+  padding: 8px 12px;
+  background: var(--stop-soft);
+  border-left: 4px solid var(--stop);
+  color: var(--ink);
+  border-radius: 2px;
+`;
+
+export const CAUTION =
+  "An estimate from the figures entered, not an approval. Have the design and the welds checked by a qualified engineer or inspector. Vehicle modifications fall under local law.";

@@ -1,0 +1,34 @@
+/** What this person prefers on this device: units and theme. */
+
+import { create } from "zustand";
+import { persist } from "zustand/middleware";
+
+import type { Units } from "../units/tape";
+
+export type Theme = "light" | "dark";
+
+interface Preferences {
+  units: Units;
+  theme: Theme;
+  paired: boolean;
+  setUnits: (units: Units) => void;
+  setTheme: (theme: Theme) => void;
+  setPaired: (paired: boolean) => void;
+}
+
+const preferred = (): Theme =>
+  typeof matchMedia === "function" && matchMedia("(prefers-color-scheme: dark)").matches ? "dark" : "light";
+
+export const usePreferences = create<Preferences>()(
+  persist(
+    (set) => ({
+      units: "in16",
+      theme: preferred(),
+      paired: true,
+      setUnits: (units) => set({ units }),
+      setTheme: (theme) => set({ theme }),
+      setPaired: (paired) => set({ paired }),
+    }),
+    { name: "oak-lever.preferences" },
+  ),
+);

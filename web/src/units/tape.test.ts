@@ -1,0 +1,68 @@
+import { describe, expect, it } from "vitest";
+
+import { increment, length, readTape, snapped } from "./tape";
+
+describe("lengths as read", () => {
+  it.each([
+    [234.95, "in16", "9 1/4 in"],
+    [-9.525, "in16", "−3/8 in"],
+    [25.4, "in16", "1 in"],
+    [0.1, "in16", "0 in"],
+    [-0.1, "mm", "0 mm"],
+    [390.525, "in32", "15 3/8 in"],
+    [391.31875, "in32", "15 13/32 in"],
+    [25.3, "in16", "1 in"],
+    [234.95, "inch", "9.25 in"],
+    [234.95, "mm", "235 mm"],
+  ] as const)("%f mm in %s is %s", (mm, units, text) => expect(length(mm, units)).toBe(text));
+});
+
+describe("lengths as typed", () => {
+  it.each([
+    ["9 1/4", "in16", 234.95],
+    ['9-1/4"', "in16", 234.95],
+    ["9.25", "inch", 234.95],
+    ["235 mm", "in16", 235],
+    ["235", "mm", 235],
+    ["9 1/4 in", "mm", 234.95],
+    [`2' 3 1/2"`, "in16", 698.5],
+    ["1/2", "in16", 12.7],
+    ["-1/2", "in16", -12.7],
+    ["−3/8", "in16", -9.525],
+    [".5", "inch", 12.7],
+  ] as const)("%s in %s is %f mm", (text, units, mm) => {
+    const typed = readTape(text, units);
+    expect(typed.kind).toBe("length");
+    expect(typed.kind === "refused" ? NaN : typed.mm).toBeCloseTo(mm, 9);
+  });
+
+  it("reads a change to what stands there", () => {
+    expect(readTape("+1/8", "in16")).toEqual({ kind: "change", mm: 3.175 });
+    expect(readTape("+-1/8", "in16")).toEqual({ kind: "change", mm: -3.175 });
+  });
+
+  it.each(["", "abc", "9 1/0", "9 furlongs", "1/2/3", "9 1", "1e9", "--4", "NaN", "9999999"])(
+    "refuses %s",
+    (text) => {
+      expect(readTape(text, "in16").kind).toBe("refused");
+    },
+  );
+
+  it("reads back what it shows, to the tape's own division", () => {
+    for (let mm = -500; mm < 500; mm += 7.3) {
+      const typed = readTape(length(mm, "in32"), "in32");
+      expect(typed.kind).toBe("length");
+      expect(Math.abs((typed.kind === "refused" ? NaN : typed.mm) - mm)).toBeLessThanOrEqual(
+        25.4 / 64 + 1e-9,
+      );
+    }
+  });
+});
+
+describe("shop increments", () => {
+  it("brings a moved length to the increment and leaves an unmoved one alone", () => {
+    const step = increment("in16", "shop");
+    expect(snapped(100, 0.4, step)).toBe(100);
+    expect(snapped(100, 5, step) / step).toBeCloseTo(Math.round(105 / step), 12);
+  });
+});

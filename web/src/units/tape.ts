@@ -1,0 +1,111 @@
+/** Lengths as a person reads and types them. Everywhere else a length is a number of millimeters. */
+
+export type Units = "in16" | "in32" | "inch" | "mm";
+
+export const UNIT_NAMES: Record<Units, string> = {
+  in16: "inch, 1/16",
+  in32: "inch, 1/32",
+  inch: "inch, decimal",
+  mm: "millimeter",
+};
+
+const MM_PER_INCH = 25.4;
+
+/** The unit's short sign, for a column that says it once. */
+export const unitSign = (units: Units): string => (units === "mm" ? "mm" : "in");
+
+/** A length without its unit: `9 1/4`, `9.25`, `235`. Never finer than a tape shows. */
+export function lengthFigure(mm: number, units: Units): string {
+  if (units === "mm") return plain(mm, 0);
+  if (units === "inch") return plain(mm / MM_PER_INCH, 2);
+  return fraction(mm / MM_PER_INCH, units === "in16" ? 16 : 32);
+}
+
+export const length = (mm: number, units: Units): string => `${lengthFigure(mm, units)} ${unitSign(units)}`;
+
+/** A number to so many places, with a true minus and never a minus zero. */
+export function plain(value: number, places: number): string {
+  const text = Math.abs(value).toFixed(places);
+  return value < 0 && Number(text) !== 0 ? `−${text}` : text;
+}
+
+function fraction(inches: number, parts: number): string {
+  let over = Math.round(Math.abs(inches) * parts);
+  let under = parts;
+  const sign = inches < 0 && over > 0 ? "−" : "";
+  const whole = Math.floor(over / under);
+  over -= whole * under;
+  while (over > 0 && over % 2 === 0) {
+    over /= 2;
+    under /= 2;
+  }
+  const part = over > 0 ? `${over}/${under}` : "";
+  return sign + ([whole > 0 || part === "" ? String(whole) : "", part].filter(Boolean).join(" ") || "0");
+}
+
+/** What was typed: a length, or a change to the length that stood there; or why it can't be read. */
+export type Typed =
+  { kind: "length"; mm: number } | { kind: "change"; mm: number } | { kind: "refused"; why: string };
+
+const NUMBER = String.raw`\d+(?:\.\d*)?|\.\d+`;
+const AMOUNT = String.raw`(?:(\d+)\s*/\s*(\d+)|(${NUMBER})(?:[\s-]+(\d+)\s*/\s*(\d+))?)`;
+const FEET = new RegExp(String.raw`^(${NUMBER})\s*(?:'|ft|feet|foot)\s*-?\s*(.*)$`);
+const PLAIN = new RegExp(`^${AMOUNT}\\s*(.*)$`);
+const LARGEST_MM = 100_000;
+
+/** Reads tape notation: `9 1/4`, `9-1/4"`, `2' 3 1/2"`, `235 mm`, `+1/8` (more than now), `+-1/8` (less). */
+export function readTape(text: string, units: Units): Typed {
+  const said = text
+    .trim()
+    .toLowerCase()
+    .replaceAll("−", "-")
+    .replaceAll(/[″”]/g, '"')
+    .replaceAll(/[′’]/g, "'");
+  if (said === "") return refused("Nothing typed.");
+  const change = said.startsWith("+");
+  const rest = change ? said.slice(1).trim() : said;
+  const negative = rest.startsWith("-");
+  const size = readSize(negative ? rest.slice(1).trim() : rest, units);
+  if (typeof size === "string") return refused(size);
+  if (!Number.isFinite(size) || size > LARGEST_MM) return refused("More than any truck measures.");
+  return { kind: change ? "change" : "length", mm: negative ? -size : size };
+}
+
+const refused = (why: string): Typed => ({ kind: "refused", why });
+
+function readSize(text: string, units: Units): number | string {
+  const feet = FEET.exec(text);
+  if (feet) {
+    const inches = feet[2] === "" ? 0 : readSize(feet[2]!, units === "mm" ? "in16" : units);
+    return typeof inches === "string" ? inches : Number(feet[1]) * 12 * MM_PER_INCH + inches;
+  }
+  const found = PLAIN.exec(text);
+  if (!found) return "Type a length, like 9 1/4 or 235 mm.";
+  const [, bareOver, bareUnder, whole, over, under, unit] = found;
+  const parts = over ?? bareOver;
+  const of = under ?? bareUnder;
+  if (of !== undefined && Number(of) === 0) return "A fraction can't be over zero.";
+  const amount = Number(whole ?? 0) + (parts === undefined ? 0 : Number(parts) / Number(of));
+  const scale = scaleOf(unit ?? "", units);
+  return scale === null ? `“${unit ?? ""}” is not a unit here; use in, ft or mm.` : amount * scale;
+}
+
+function scaleOf(unit: string, units: Units): number | null {
+  if (unit === "") return units === "mm" ? 1 : MM_PER_INCH;
+  if (['"', "''", "in", "inch", "inches"].includes(unit)) return MM_PER_INCH;
+  if (unit === "mm") return 1;
+  if (unit === "cm") return 10;
+  return null;
+}
+
+/** The step that a drag or a nudge moves by: shop increments, finer and coarser. mm. */
+export function increment(units: Units, pace: "fine" | "shop" | "coarse"): number {
+  const steps =
+    units === "mm" ? { fine: 1, shop: 5, coarse: 10 } : { fine: 1 / 32, shop: 1 / 8, coarse: 1 / 2 };
+  return units === "mm" ? steps[pace] : steps[pace] * MM_PER_INCH;
+}
+
+/** A length moved by `by` and brought to the increment; left exactly as it is when it hardly moves. mm. */
+export function snapped(from: number, by: number, step: number): number {
+  return Math.abs(by) < step / 2 ? from : Math.round((from + by) / step) * step;
+}
