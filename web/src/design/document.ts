@@ -17,7 +17,8 @@ export interface MountPoint {
   at: Point;
 }
 
-const words = (id: string): string => {
+/** An id of the file in words: `lower-left` is Lower left. */
+export const words = (id: string): string => {
   const text = id.replaceAll(/[-_]+/g, " ").trim();
   return text.charAt(0).toUpperCase() + text.slice(1);
 };

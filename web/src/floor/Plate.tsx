@@ -28,6 +28,8 @@ interface PictureProps {
   aim: Aim;
   cell: Cell;
   construction?: ReactNode;
+  /** Where a picture is cut close to the axle, the truck's center of gravity has no place in it. */
+  close?: boolean;
 }
 
 /** The picture alone, for use inside an svg of the cell's size. */
@@ -63,7 +65,7 @@ export function Picture(props: PictureProps) {
       <Tabs scene={scene} mounts={mounts} document={document} rails={rails} />
       <Housing scene={scene} size={size} shaft={shaft} />
       {view !== "rear" && <Bars scene={scene} document={document} />}
-      {view !== "top" && <CenterOfGravity at={to(cg)} />}
+      {view !== "top" && !props.close && <CenterOfGravity at={to(cg)} />}
       {props.construction}
     </Ink>
   );
@@ -84,7 +86,7 @@ export function Plate({
   const pose = useMemo(() => ridePose(document.axle.tire_radius_loaded), [document]);
   return (
     <svg width={cell.width} height={cell.height} aria-hidden="true">
-      <Picture document={document} view={view} pose={pose} travel={0} aim={aim} cell={cell} />
+      <Picture document={document} view={view} pose={pose} travel={0} aim={aim} cell={cell} close />
     </svg>
   );
 }

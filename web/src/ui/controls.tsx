@@ -91,13 +91,15 @@ const Item = styled(ListBoxItem)`
 /** A choice of one among a few. */
 export function Choice<K extends string>(props: {
   label: string;
-  value: K;
+  placeholder?: string;
+  value: K | null;
   options: readonly (readonly [K, string])[];
   onChange: (value: K) => void;
 }) {
   return (
     <Select
       aria-label={props.label}
+      placeholder={props.placeholder ?? props.label}
       value={props.value}
       onChange={(key) => key !== null && props.onChange(key as K)}
     >

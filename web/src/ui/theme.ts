@@ -24,7 +24,7 @@ export const GlobalStyle = createGlobalStyle`
     font: 400 15px/1.35 "IBM Plex Sans Condensed", "Arial Narrow", sans-serif;
     -webkit-font-smoothing: antialiased;
   }
-  h1, h2, h3, p { margin: 0; font-weight: 500; }
+  h1, h2, h3, p { margin: 0; font-weight: 400; }
   button, input, select { font: inherit; color: inherit; }
   :focus-visible { outline: 3px solid var(--accent); outline-offset: 2px; }
   @media print { :root { --paper: #fff; --sheet: #fff; } }

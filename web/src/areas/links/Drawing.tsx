@@ -44,7 +44,7 @@ function extentOf(document: Document): Extent {
     axle.end === "rear"
       ? vehicle.wheelbase * vehicle.front_share
       : -vehicle.wheelbase * (1 - vehicle.front_share);
-  const xs = [-r - 40, r + 40, rails.from - 20, rails.until + 20, cg - 60, cg + 60];
+  const xs = [-r - 40, r + 40, rails.from - 70, rails.until + 70, cg - 110, cg + 110];
   const zs = [
     axle.tire_radius_loaded + r + document.travel.bump,
     vehicle.cg_height + 60,

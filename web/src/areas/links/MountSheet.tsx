@@ -10,7 +10,9 @@ import {
   mountLabel,
   mountsOf,
   type Point,
+  words,
 } from "../../design/document";
+import type { Schemas } from "../../api/client";
 import type { Solved } from "../../solve/useCycle";
 import { Choice, Toggle } from "../../ui/controls";
 import { length, plain, readTape, type Units } from "../../units/tape";
@@ -33,6 +35,24 @@ const Sheet = styled.section`
   .quiet {
     color: var(--quiet);
     font-size: 14px;
+  }
+  table {
+    border-collapse: collapse;
+    width: 100%;
+    font-size: 14px;
+  }
+  th,
+  td {
+    text-align: right;
+    font-weight: 400;
+    padding: 4px 0;
+    border-bottom: 1px solid var(--hair);
+  }
+  thead th {
+    color: var(--quiet);
+  }
+  tr > :first-child {
+    text-align: left;
   }
 `;
 
@@ -74,15 +94,13 @@ export function MountSheet(props: {
   const { document, selected, units, paired } = props;
   const mounts = mountsOf(document);
   const twin = selected ? mirrorOf(document, selected) : undefined;
-  const link = props.solved?.answer.links.find(
-    (l) => l.id === selected?.bar || (selected?.path[0] === "lateral" && l.id === "panhard"),
-  );
   return (
     <Sheet aria-label="Mount">
       <div className="line">
         <Choice
           label="Mount"
-          value={selected?.key ?? ""}
+          placeholder="Choose a mount"
+          value={selected?.key ?? null}
           options={mounts.map((m) => [m.key, mountLabel(m)] as const)}
           onChange={props.onSelect}
         />
@@ -96,9 +114,6 @@ export function MountSheet(props: {
             <Figure key={field.axis} field={field} mount={selected} units={units} onPlace={props.onPlace} />
           ))}
           <p className="quiet">
-            {link
-              ? `Link ${length(link.length, units)} center to center, ${slope(link.side_angle)} from the side, ${link.plan_angle === null ? "upright" : `${plain(link.plan_angle, 1)}° from the centerline`} in plan. `
-              : ""}
             {paired
               ? twin
                 ? `${mountLabel(twin)} moves with it.`
@@ -112,14 +127,35 @@ export function MountSheet(props: {
           coarser.
         </p>
       )}
+      {props.solved && <LinkTable links={props.solved.answer.links} units={units} />}
     </Sheet>
   );
 }
 
-const slope = (angle: number | null): string =>
-  angle === null
-    ? "end on"
-    : `${plain(Math.abs(angle), 1)}°${Math.abs(angle) < 0.05 ? "" : angle > 0 ? " up to the frame" : " down to the frame"}`;
+function LinkTable({ links, units }: { links: Schemas["LinkOut"][]; units: Units }) {
+  return (
+    <table>
+      <thead>
+        <tr>
+          <th scope="col">At ride</th>
+          <th scope="col">Center to center</th>
+          <th scope="col">From the side</th>
+          <th scope="col">In plan</th>
+        </tr>
+      </thead>
+      <tbody>
+        {links.map((link) => (
+          <tr key={link.id}>
+            <th scope="row">{words(link.id)}</th>
+            <td>{length(link.length, units)}</td>
+            <td>{link.side_angle === null ? "end on" : `${plain(link.side_angle, 1)}°`}</td>
+            <td>{link.plan_angle === null ? "end on" : `${plain(link.plan_angle, 1)}°`}</td>
+          </tr>
+        ))}
+      </tbody>
+    </table>
+  );
+}
 
 interface Field {
   axis: 0 | 1 | 2;

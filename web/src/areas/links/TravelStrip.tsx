@@ -1,13 +1,14 @@
 /** The travel strip: up and down as the wheel goes; and the twist, one wheel against the other. */
 
-import { Label, Slider, SliderThumb, SliderTrack } from "react-aria-components";
+import { Slider, SliderThumb, SliderTrack } from "react-aria-components";
 import styled from "styled-components";
 
 import { increment, length, plain, type Units } from "../../units/tape";
 
 const Upright = styled(Slider)`
   display: grid;
-  grid-template-rows: auto 1fr auto;
+  grid-template-rows: auto minmax(0, 1fr) auto;
+  row-gap: 14px;
   justify-items: center;
   height: 100%;
   padding: 10px 0 12px;
@@ -18,7 +19,7 @@ const Upright = styled(Slider)`
     position: relative;
     width: 40px;
     height: 100%;
-    margin: 12px 0;
+    margin: 0;
   }
   .bar {
     position: absolute;
@@ -131,7 +132,7 @@ export function TravelStrip(props: {
       aria-label="Travel"
     >
       <span>
-        <Label>Bump</Label>
+        Bump
         <br />
         {length(bump, units)}
       </span>
@@ -173,7 +174,7 @@ export function TwistStrip(props: { most: number; twist: number; onTwist: (degre
       onChange={(n) => props.onTwist(Math.min(Math.max((n as number) / 2, -most), most))}
       aria-label="Articulation"
     >
-      <Label>Articulation</Label>
+      <span>Articulation</span>
       <SliderTrack className="track">
         <span className="bar" />
         <span className="ride" />

@@ -2,7 +2,7 @@
 
 import type { CycleAnswer, Sweep } from "../../api/client";
 import type { Document } from "../../design/document";
-import { length, lengthFigure, plain, unitSign, type Units } from "../../units/tape";
+import { length, lengthFigure, plain, type Units } from "../../units/tape";
 
 export type ReadingId =
   | "instant_center" | "anti" | "roll_center" | "roll_axis" | "separation" | "pinion" | "fore_aft" | "sideways"; // prettier-ignore
@@ -70,7 +70,7 @@ const SEPARATION: Reading = {
   value: (answer, units) => {
     const { axle, frame } = answer.separation;
     if (axle === null || frame === null) return NONE;
-    return `${lengthFigure(axle, units)} at axle, ${lengthFigure(frame, units)} at frame ${unitSign(units)}`;
+    return `${length(axle, units)} axle, ${length(frame, units)} frame`;
   },
 };
 
