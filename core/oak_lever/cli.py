@@ -35,12 +35,16 @@ def main(arguments: Sequence[str] | None = None) -> int:
 
 
 def _parser() -> argparse.ArgumentParser:
-    parser = argparse.ArgumentParser(prog="oak-lever", description="What a link suspension will do, before steel is cut.")
+    parser = argparse.ArgumentParser(
+        prog="oak-lever", description="What a link suspension will do, before steel is cut."
+    )
     commands = parser.add_subparsers(required=True, metavar="COMMAND")
     cycling = commands.add_parser("cycle", help="cycle a design through its travel and articulation")
     _takes_design(cycling)
     cycling.add_argument("--json", action="store_true", help="one JSON object with every figure of every row")
-    cycling.add_argument("--steps", type=_steps, default=STEPS, metavar="N", help=f"rows of each sweep (default {STEPS})")
+    cycling.add_argument(
+        "--steps", type=_steps, default=STEPS, metavar="N", help=f"rows of each sweep (default {STEPS})"
+    )
     cycling.set_defaults(run=_cycle)
     checking = commands.add_parser("check", help="print the findings on a design")
     _takes_design(checking)
@@ -101,7 +105,7 @@ def _exists(cycled: Cycle, name: str) -> bool:
 
 
 def _cell(value: float | None) -> str:
-    return "-" if value is None else f"{value + 0.0:.1f}".replace("-0.0", "0.0") if abs(value) < 0.05 else f"{value:.1f}"
+    return "-" if value is None else f"{round(value, 1) + 0.0:.1f}"
 
 
 def _check(asked: argparse.Namespace, design: Design) -> str:

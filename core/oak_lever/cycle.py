@@ -20,7 +20,7 @@ MOST_STEPS = 2001
 
 @dataclass(frozen=True)
 class Sweep:
-    """Rows of one sweep: `columns` by name, `joints` (misalignment) by joint, `reached`; each (N,). NaN: does not exist.
+    """Rows of one sweep: `columns` by name, `joints` (misalignment) by joint, `reached`; each (N,). NaN: none.
 
     `state` (N, 7) is the axle's pose (mm, radians) for whoever draws it.
     """
@@ -53,7 +53,7 @@ def _plain(values: Floats) -> list[Any]:
 
 @dataclass(frozen=True)
 class Cycle:
-    """The whole cycle of one design. `stops` name where a sweep ended before its range (mm, degrees), below and above."""
+    """The whole cycle of one design. `stops`: where a sweep ended before its range (mm, degrees), below and above."""
 
     design: Design
     ride: Sweep

@@ -1,5 +1,6 @@
 """The HTTP API: a few lines an endpoint; what they do is in `actions`, what they say in `answers`."""
 
+from django.core.exceptions import ObjectDoesNotExist
 from django.http import HttpRequest, HttpResponse
 from ninja import NinjaAPI
 from ninja.errors import ValidationError
@@ -47,13 +48,17 @@ def delete_design(request: HttpRequest, design_id: int) -> HttpResponse:
     return HttpResponse(status=204)
 
 
-@api.post("designs/{int:design_id}/restore", response={200: schemas.RevisionOut, **NOT_FOUND}, operation_id="restore_design")
+@api.post(
+    "designs/{int:design_id}/restore", response={200: schemas.RevisionOut, **NOT_FOUND}, operation_id="restore_design"
+)
 def restore_design(request: HttpRequest, design_id: int) -> HttpResponse:
     return answer(revision_data(actions.restore_design(design_id)))
 
 
 @api.get(
-    "designs/{int:design_id}/revisions", response={200: list[schemas.RevisionLine], **GONE}, operation_id="list_revisions"
+    "designs/{int:design_id}/revisions",
+    response={200: list[schemas.RevisionLine], **GONE},
+    operation_id="list_revisions",
 )
 def list_revisions(request: HttpRequest, design_id: int) -> HttpResponse:
     revisions = actions.live(design_id).revisions.order_by("-number")
@@ -70,7 +75,9 @@ def save_revision(request: HttpRequest, design_id: int, body: schemas.EditIn) ->
 
 
 @api.get(
-    "designs/{int:design_id}/revisions/{int:number}", response={200: schemas.RevisionOut, **GONE}, operation_id="get_revision"
+    "designs/{int:design_id}/revisions/{int:number}",
+    response={200: schemas.RevisionOut, **GONE},
+    operation_id="get_revision",
 )
 def get_revision(request: HttpRequest, design_id: int, number: int) -> HttpResponse:
     return answer(revision_data(actions.live(design_id).revisions.get(number=number)))
@@ -80,7 +87,9 @@ def get_revision(request: HttpRequest, design_id: int, number: int) -> HttpRespo
 def export_design(request: HttpRequest, design_id: int) -> HttpResponse:
     head = actions.live(design_id).head()
     name = "".join(char if char.isalnum() else "-" for char in head.name.lower()).strip("-") or "design"
-    headers = {"Content-Disposition": f'attachment; filename="{name.encode("ascii", "replace").decode()}-r{head.number}.json"'}
+    headers = {
+        "Content-Disposition": f'attachment; filename="{name.encode("ascii", "replace").decode()}-r{head.number}.json"'
+    }
     return HttpResponse(head.text, content_type="application/json", headers=headers)
 
 
@@ -111,7 +120,7 @@ def _gone(request: HttpRequest, deleted: actions.Deleted) -> HttpResponse:
     return answer({"message": "This design was deleted. Its revisions are kept; it can be brought back."}, 410)
 
 
-def _not_here(request: HttpRequest, missing: Exception) -> HttpResponse:
+def _not_here(request: HttpRequest, missing: ObjectDoesNotExist | type[ObjectDoesNotExist]) -> HttpResponse:
     what = str(missing).split()[0].lower() if str(missing) else "page"
     return answer({"message": f"There is no such {what}."}, 404)
 

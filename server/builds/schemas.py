@@ -7,6 +7,7 @@ from ninja import Schema
 from pydantic import Field, SkipValidation, StringConstraints
 
 from oak_lever.api import Design
+from oak_lever.tolerances import LARGEST_MM
 
 Document = Annotated[Design, SkipValidation]
 """A design document in the contract; the core's own reader checks it, and says every fault by its path."""
@@ -88,8 +89,8 @@ class CycleIn(Schema):
     """A document, and the pose the scrubbers ask for."""
 
     document: Document
-    travel: float = 0.0
-    articulation: float = 0.0
+    travel: Annotated[float, Field(ge=-LARGEST_MM, le=LARGEST_MM)] = 0.0
+    articulation: Annotated[float, Field(gt=-90, lt=90)] = 0.0
 
 
 Column = list[float | None]
@@ -143,5 +144,3 @@ class CycleOut(Schema):
     heave: SweepOut
     articulation: SweepOut
     misalignment: dict[str, float | None]
-
-

@@ -126,7 +126,9 @@ def _ids_said_twice(data: Mapping[str, Any]) -> Iterator[Fault]:
         if isinstance(name, str) and name in RESERVED_IDS:
             yield Fault(f"links[{index}].id", f'"{name}" is kept for the lateral locator; give the link another id')
         if isinstance(name, str) and name in ids[:index]:
-            yield Fault(f"links[{index}].id", f'"{name}" is already the id of links[{ids.index(name)}]; give each its own')
+            yield Fault(
+                f"links[{index}].id", f'"{name}" is already the id of links[{ids.index(name)}]; give each its own'
+            )
 
 
 def _not_finite(value: Any, path: str) -> Iterator[Fault]:
@@ -141,17 +143,19 @@ def _not_finite(value: Any, path: str) -> Iterator[Fault]:
 
 
 def _fault(detail: ErrorDetails, data: Any) -> Fault:
-    of_kind = ["kind"] if detail["type"].startswith("union_tag") else []
+    of_kind: list[int | str] = ["kind"] if detail["type"].startswith("union_tag") else []
     return Fault(_path(_without_tags(detail["loc"], data) + of_kind), _say(detail))
+
+
+_KINDS = ("lower", "upper", "radius_arm", "panhard", "watts", "slider")
 
 
 def _without_tags(loc: tuple[int | str, ...], data: Any) -> list[int | str]:
     """The place in the file: a union's branch name, which the validator puts into its path, left out."""
     kept: list[int | str] = []
     for step in loc:
-        if isinstance(data, Mapping) and step in ("lower", "upper", "radius_arm", "panhard", "watts", "slider"):
-            if data.get("kind") == step:
-                continue
+        if isinstance(data, Mapping) and step in _KINDS and data.get("kind") == step:
+            continue
         kept.append(step)
         try:
             data = data[step]

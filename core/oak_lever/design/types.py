@@ -65,7 +65,7 @@ class ArmMount(Part):
 
 def _apart(one: Point, other: Point, complaint: str) -> None:
     if max(abs(a - b) for a, b in zip(one, other, strict=True)) < tol.COINCIDENT_MM:
-        raise PydanticCustomError("coincident", complaint)  # type: ignore[arg-type]
+        raise PydanticCustomError("coincident", complaint)
 
 
 class Bar(Part):

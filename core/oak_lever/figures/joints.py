@@ -13,7 +13,7 @@ from oak_lever.motion.trace import rotations
 
 
 class _End(NamedTuple):
-    """One end of a bar at ride: its center, its bolt's axis, and what carries it: frame, axle, or the crank on either."""
+    """One end of a bar at ride: its center, its bolt's axis, and what carries it: frame or axle, or the crank on it."""
 
     at: Floats
     bolt: Floats
@@ -49,7 +49,9 @@ def _all(design: Design, state: Floats) -> Iterator[tuple[str, Floats]]:
         """Where a vector fixed to what carries the end points now; as a point when `about` is its origin."""
         if end.on_crank:
             vector = pivot - about + np.einsum("...ij,j->...i", turn, vector - pivot + about)
-        return np.einsum("...ij,...j->...i", rot, vector) if end.on_axle else np.broadcast_to(vector, state[..., :3].shape)
+        return (
+            np.einsum("...ij,...j->...i", rot, vector) if end.on_axle else np.broadcast_to(vector, state[..., :3].shape)
+        )
 
     for bar in bars(design):
         axle, frame = _ends(design, bar)
@@ -82,7 +84,8 @@ def _bolt(mount: Mount | None, plain: Floats) -> Floats:
     if mount is None or mount.bolt is None:
         return plain
     given = np.array(mount.bolt) / np.max(np.abs(mount.bolt))
-    return given / np.linalg.norm(given)
+    unit: Floats = given / np.linalg.norm(given)
+    return unit
 
 
 def _crank_rotations(angle: Floats) -> Floats:
@@ -95,4 +98,5 @@ def _crank_rotations(angle: Floats) -> Floats:
 def _angle_between(one: Floats, other: Floats) -> Floats:
     across = np.linalg.norm(np.cross(one, other), axis=-1)
     along = np.abs(np.einsum("...i,...i->...", one, np.broadcast_to(other, one.shape)))
-    return np.degrees(np.arctan2(across, along))
+    angle: Floats = np.degrees(np.arctan2(across, along))
+    return angle

@@ -28,7 +28,7 @@ def setting_of(design: Design) -> Setting:
 
 
 def columns(traced: Traced, setting: Setting) -> dict[str, Floats]:
-    """Every name of `COLUMNS`, each (D, P): mm, degrees, percent. NaN where a figure does not exist or is not reached."""
+    """Every name of `COLUMNS`, each (D, P): mm, degrees, percent. NaN where it does not exist or is not reached."""
     center, turns = traced.state[..., :3], np.degrees(traced.state[..., 3:6])
     ground = center[..., 2] - setting.radius
     ic_x, ic_height, ic_length = instant_center(traced.heave, center, ground)

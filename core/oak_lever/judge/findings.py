@@ -62,7 +62,10 @@ def _ends_short(cycled: Cycle) -> Iterator[Finding]:
 
 
 def _binds(cycled: Cycle) -> Iterator[Finding]:
-    for sweep, rows, along in (("heave", cycled.heave, "travel"), ("articulation", cycled.articulation, "articulation")):
+    for sweep, rows, along in (
+        ("heave", cycled.heave, "travel"),
+        ("articulation", cycled.articulation, "articulation"),
+    ):
         give = rows.columns["bind"]
         if not np.nanmax(give, initial=0.0) > 0.0:
             continue

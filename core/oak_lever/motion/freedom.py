@@ -5,21 +5,30 @@ import numpy as np
 from oak_lever import tolerances as tol
 from oak_lever.motion.mechanism import DISTANCE, Floats, Mechanism
 
-_WORDS = ("fore and aft", "sideways", "in pitch, pinion up and down", "in yaw, one wheel ahead of the other", "at the bell crank")
+_WORDS = (
+    "fore and aft",
+    "sideways",
+    "in pitch, pinion up and down",
+    "in yaw, one wheel ahead of the other",
+    "at the bell crank",
+)
 
 
 def derivatives_at_ride(mechanism: Mechanism) -> Floats:
     """(D, M, U): each row's error by x, y, pitch, yaw (and the crank), turns scaled to mm at the mechanism's reach."""
     layout, arm = mechanism.layout, mechanism.layout.hand[None, :] * mechanism.arm[:, None]
     on_axle = layout.crank_on == "axle"
-    swing = np.stack([np.zeros_like(arm), -arm * np.sin(mechanism.tilt)[:, None], arm * np.cos(mechanism.tilt)[:, None]], -1)
+    swing = np.stack(
+        [np.zeros_like(arm), -arm * np.sin(mechanism.tilt)[:, None], arm * np.cos(mechanism.tilt)[:, None]], -1
+    )
     body = mechanism.body + (swing if on_axle else 0.0)
     frame = mechanism.frame + (0.0 if on_axle else swing)
     center = np.zeros_like(body)
     center[..., 2] = mechanism.radius[:, None]
     span = body + center - frame
-    unit = np.eye(3)[np.maximum(layout.axis, 0)]
-    normal = np.where((layout.axis == DISTANCE)[:, None], span / np.linalg.norm(span, axis=-1, keepdims=True), unit)
+    normal = np.broadcast_to(np.eye(3)[np.maximum(layout.axis, 0)], span.shape).copy()
+    distance = layout.axis == DISTANCE
+    normal[:, distance] = span[:, distance] / np.linalg.norm(span[:, distance], axis=-1, keepdims=True)
     moment = np.cross(body, normal)
     parts = [normal[..., 0], normal[..., 1], *(moment[..., k] / mechanism.reach[:, None] for k in (1, 2))]
     if layout.crank_on is not None:

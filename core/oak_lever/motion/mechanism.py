@@ -104,8 +104,8 @@ class Mechanism:
     @cached_property
     def reach(self) -> Floats:
         """(D,) the farthest any row pulls from the axle's center, mm: what makes an angle comparable to a length."""
-        far = np.sqrt((self.body**2).sum(-1)).max(axis=1, initial=0.0)
-        return np.maximum(far, 1.0)
+        far: Floats = np.sqrt((self.body**2).sum(-1)).max(axis=1, initial=1.0)
+        return far
 
     @cached_property
     def _center(self) -> Floats:
@@ -143,7 +143,9 @@ class _Sheet:
             if isinstance(link, RadiusArm):
                 self._radius_arm(link)
             else:
-                self._bar(link.id, self._add(f"{link.id}.axle", link.axle.at), self._add(f"{link.id}.frame", link.frame.at))
+                self._bar(
+                    link.id, self._add(f"{link.id}.axle", link.axle.at), self._add(f"{link.id}.frame", link.frame.at)
+                )
         crank_on = self._lateral(design)
         return Layout(tuple(self.names), tuple(self.rows), crank_on), self.points
 

@@ -23,7 +23,7 @@ class Poses:
 class Traced:
     """Solved poses of D designs.
 
-    ``state`` (D, P, 7): x, y, z mm and roll, pitch, yaw, crank radians; ``heave`` and ``rolling`` (D, P, 6): velocity of
+    ``state`` (D, P, 7): x, y, z mm and roll, pitch, yaw, crank radians; ``heave``, ``rolling`` (D, P, 6): velocity of
     the axle's center (mm) and angular velocity (radians), chassis frame, per mm of travel and per radian of roll;
     ``bind`` (D, P) mm; ``reached`` (D, P). Everything of an unreached pose is NaN. ``ended`` (D, P): how far from its
     parent an unreached pose's path went (0 to 1; NaN where the parent was not reached either).

@@ -56,7 +56,7 @@ export function Picture(props: PictureProps) {
   const shaft = <Shaft scene={scene} from={size.pinion} towards={axle.end === "rear" ? 1 : -1} />;
   return (
     <Ink>
-      {view !== "top" && <Ground y={to([0, 0, props.travel])[1]} width={cell.width} />}
+      {view !== "top" && <Floors {...props} scene={scene} />}
       {view !== "side" && <path className="center" d={centerline(view, to, cell)} />}
       {view === "side" && <Tire scene={scene} size={size} side={1} />}
       <Rails scene={scene} size={rails} />
@@ -69,6 +69,20 @@ export function Picture(props: PictureProps) {
       {props.construction}
     </Ink>
   );
+}
+
+/** The ground the wheels stand on: one floor, or one under each wheel when the axle is twisted. */
+function Floors({ view, document, cell, travel, pose, scene }: PictureProps & { scene: Scene }) {
+  const { to, place } = scene;
+  const radius = document.axle.tire_radius_loaded;
+  if (Math.abs(pose[3]!) < 1e-4) return <Ground y={to([0, 0, travel])[1]} width={cell.width} />;
+  const under = ([1, -1] as const).map((side) => {
+    const wheel = place([0, (side * document.axle.track) / 2, radius]);
+    return to([0, wheel[1], wheel[2] - radius]);
+  });
+  if (view === "side") return <Ground y={under[0]![1]} width={cell.width} />;
+  const half = (document.axle.tire_width * 0.85 * scene.scale) | 0;
+  return under.map(([x, y]) => <Ground key={x} y={y} from={x - half} width={x + half} />);
 }
 
 /** A picture at ride height, standing alone. */

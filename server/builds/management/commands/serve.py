@@ -6,6 +6,7 @@ from argparse import ArgumentParser
 from typing import Any
 
 from django.conf import settings
+from django.core.management import call_command
 from django.core.management.base import BaseCommand, CommandError
 from waitress import create_server
 
@@ -18,11 +19,15 @@ class Command(BaseCommand):
     def add_arguments(self, parser: ArgumentParser) -> None:
         parser.add_argument("--host", default="127.0.0.1")
         parser.add_argument("--port", type=int, default=8000)
+        parser.add_argument("--demo", action="store_true", help="load the demo builds first")
 
-    def handle(self, *args: Any, host: str, port: int, **options: Any) -> None:
+    def handle(self, *args: Any, host: str, port: int, demo: bool, **options: Any) -> None:
         if not (settings.WHITENOISE_ROOT / "index.html").is_file():
             raise CommandError("The page is not built yet: run make build.")
         server = _listen(host, port)
+        call_command("migrate", verbosity=0)
+        if demo:
+            call_command("load_demo", stdout=self.stdout)
         threading.Thread(target=_warm, daemon=True).start()
         self.stdout.write(f"Oak Lever is ready at http://{host}:{server.effective_port}/  (Ctrl-C ends it)")
         self.stdout.flush()
@@ -39,13 +44,14 @@ def _listen(host: str, port: int) -> Any:
         return create_server(application, host=host, port=port, threads=4, ident=None)
     except (OSError, OverflowError) as error:
         if getattr(error, "errno", None) == errno.EADDRINUSE:
-            raise CommandError(f"Port {port} is taken by another program. Give another: make demo PORT={port + 1}") from None
+            raise CommandError(
+                f"Port {port} is taken by another program. Give another: make demo PORT={port + 1}"
+            ) from None
         raise CommandError(f"Cannot listen on {host}:{port}: {error}") from None
 
 
 def _warm() -> None:
     """Load the compiled kernel before the first drag asks for it."""
-    from builds.management.commands.load_demo import demo_files
-    from oak_lever.api import cycle, read_design
+    from oak_lever.motion.warm import warm
 
-    cycle(read_design(demo_files()[0].read_bytes()))
+    warm()

@@ -17,6 +17,10 @@ const Plot = styled.svg`
     stroke-width: 1.4;
     stroke-linejoin: round;
   }
+  .off {
+    stroke: var(--accent);
+    stroke-dasharray: 3 3;
+  }
   .here {
     fill: var(--accent);
     stroke: var(--sheet);
@@ -28,6 +32,7 @@ interface CurveProps {
   along: (number | null)[];
   values: (number | null)[];
   here: number;
+  /** Null where the pose asked for is not on this curve: then only its place along it is marked. */
   hereValue: number | null;
   width: number;
   height: number;
@@ -56,6 +61,7 @@ export const Curve = memo(function Curve({ along, values, here, hereValue, width
           .map((r) => line(...r))
           .join("")}
       />
+      {hereValue === null && <path className="off" d={`M${f(x(here))} 0V${height}`} />}
       {hereValue !== null && <circle className="here" cx={f(x(here))} cy={f(y(hereValue))} r={4} />}
     </Plot>
   );

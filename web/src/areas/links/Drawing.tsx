@@ -44,9 +44,10 @@ function extentOf(document: Document): Extent {
     axle.end === "rear"
       ? vehicle.wheelbase * vehicle.front_share
       : -vehicle.wheelbase * (1 - vehicle.front_share);
+  const twist = (axle.track / 2) * Math.sin((document.travel.articulation * Math.PI) / 180);
   const xs = [-r - 40, r + 40, rails.from - 70, rails.until + 70, cg - 110, cg + 110];
   const zs = [
-    axle.tire_radius_loaded + r + document.travel.bump,
+    axle.tire_radius_loaded + r + document.travel.bump + twist / 2,
     vehicle.cg_height + 60,
     ...mountsOf(document).map((m) => m.at[2] + 60),
   ];

@@ -18,7 +18,7 @@ import { ConflictSheet } from "./ConflictSheet";
 import { construction } from "./constructions";
 import { Drawing } from "./Drawing";
 import { MountSheet } from "./MountSheet";
-import type { ReadingId } from "./readings";
+import { type ReadingId, readingsOf } from "./readings";
 import { Readings } from "./Readings";
 import { saidTravel, TravelStrip, TwistStrip } from "./TravelStrip";
 
@@ -244,7 +244,12 @@ function OpenDesign({ id, document }: { id: number; document: Document }) {
         </div>
       </Bench>
       <Foot>
-        <strong>{saidTravel(travel, units)}.</strong> {CAUTION}
+        <div>
+          <strong>{saidTravel(travel, units)}.</strong>{" "}
+          {readingsOf(document).find((r) => r.id === reading)?.meaning ??
+            "Choose a reading to see what it is and how it comes about."}
+        </div>
+        {CAUTION}
       </Foot>
       {sync.state === "conflict" && <ConflictSheet newest={sync.newest} mine={document} units={units} />}
     </Page>

@@ -65,13 +65,6 @@ const Row = styled.button`
   }
 `;
 
-const Meaning = styled.span`
-  grid-column: 1 / -1;
-  font-size: 13px;
-  line-height: 1.25;
-  padding-top: 2px;
-`;
-
 export function Readings(props: {
   document: Document;
   solved: Solved | null;
@@ -111,38 +104,27 @@ function OneReading(props: {
       data-reading={reading.id}
       onClick={() => props.onChoose(chosen ? null : reading.id)}
     >
-      <span className={two ? "name" : "name"}>{reading.name}</span>
+      <span className="name">{reading.name}</span>
       <span className={two ? "value wide across" : "value"}>{value}</span>
       {range && !two && (
         <span className="range">
           {show(range[0], reading.quantity, units)} to {show(range[1], reading.quantity, units)}
         </span>
       )}
-      {solved && reading.column && !two && (
-        <span className="plot">
+      {solved && reading.column && (
+        <span className={two ? "across" : "plot"}>
           <Curve
             along={solved.answer.heave.columns["travel"] ?? []}
             values={solved.answer.heave.columns[reading.column] ?? []}
             here={solved.travel}
-            hereValue={solved.answer.here.columns[reading.column]?.[0] ?? null}
-            width={104}
-            height={38}
+            hereValue={
+              solved.articulation === 0 ? (solved.answer.here.columns[reading.column]?.[0] ?? null) : null
+            }
+            width={two ? 256 : 104}
+            height={two ? 22 : 38}
           />
         </span>
       )}
-      {solved && reading.column && two && (
-        <span className="across">
-          <Curve
-            along={solved.answer.heave.columns["travel"] ?? []}
-            values={solved.answer.heave.columns[reading.column] ?? []}
-            here={solved.travel}
-            hereValue={solved.answer.here.columns[reading.column]?.[0] ?? null}
-            width={256}
-            height={22}
-          />
-        </span>
-      )}
-      {chosen && <Meaning>{reading.meaning}</Meaning>}
     </Row>
   );
 }

@@ -1,0 +1,93 @@
+# Everything starts here: `make demo` to use it, `make test` to check it.
+.DEFAULT_GOAL := help
+.PHONY: help demo test lint types contract lock bench screenshots build setup check clean
+SHELL := /bin/sh
+
+PORT ?= 8000
+PY := .venv/bin/python
+WEB_SOURCES := $(shell find web/src web/public web/index.html web/vite.config.ts -type f)
+
+help:
+	@echo "make demo [PORT=8000]  set up, build, load the demo, serve on this machine"
+	@echo "make test              set up, lint, check types, run every test"
+	@echo "make bench             time the core and the drag"
+	@echo "make screenshots       take the pictures in docs/screenshots anew"
+	@echo "make contract lock     write the API contract, the lock files anew"
+
+demo: .venv/.kernel web/dist/.built
+	@exec $(PY) server/manage.py serve --demo --port $(PORT)
+
+test: setup .venv/.dev web/dist/.built
+	@tests/ensure-chromium
+	$(MAKE) --no-print-directory lint types
+	cd web && npm run -s test
+	$(PY) -m pytest
+
+lint: .venv/.dev web/node_modules/.installed
+	.venv/bin/ruff check .
+	.venv/bin/ruff format --check .
+	PYTHONPATH=server .venv/bin/lint-imports --no-logo
+	cd web && npm run -s lint
+
+types: .venv/.dev web/node_modules/.installed
+	.venv/bin/mypy
+	cd web && npm run -s types
+
+contract: .venv/.dev web/node_modules/.installed
+	$(PY) server/manage.py export_openapi_schema --api builds.api.api --indent 1 --sorted > server/contract/openapi.json
+	$(PY) -m oak_lever.design.schema > docs/design.schema.json
+	cd web && npm run -s contract && npx prettier --write --log-level warn src/api/schema.ts
+
+lock: .venv/.uv
+	.venv/bin/uv pip compile -q --generate-hashes --no-header --no-annotate --extra server pyproject.toml -o requirements.txt
+	.venv/bin/uv pip compile -q --generate-hashes --no-header --no-annotate --extra server --group dev pyproject.toml -c requirements.txt -o requirements-dev.txt
+	cd web && npm install --package-lock-only && node ../tests/strip-funding.mjs package-lock.json
+
+bench: setup .venv/.dev web/dist/.built
+	@tests/ensure-chromium
+	$(PY) -m bench
+
+screenshots: setup .venv/.dev web/dist/.built
+	@tests/ensure-chromium
+	$(PY) -m bench.screenshots
+
+setup: .venv/.kernel web/node_modules/.installed
+build: web/dist/.built
+check: test
+
+clean:
+	rm -rf .venv web/node_modules web/dist
+
+.venv/.uv:
+	@python3 -m venv .venv || { echo "Python's venv is missing: install python3-venv."; exit 1; }
+	@.venv/bin/pip install -q --disable-pip-version-check uv
+	@touch $@
+
+.venv/.installed: .venv/.uv requirements.txt pyproject.toml
+	@echo "Installing the Python packages ..."
+	@.venv/bin/uv pip install -q --python $(PY) --require-hashes -r requirements.txt
+	@.venv/bin/uv pip install -q --python $(PY) --no-deps -e .
+	@touch $@
+
+.venv/.dev: .venv/.installed requirements-dev.txt
+	@.venv/bin/uv pip install -q --python $(PY) --require-hashes -r requirements-dev.txt
+	@touch $@
+
+# Compiling takes a while once; done here, no first drag has to wait for it.
+.venv/.kernel: .venv/.installed $(wildcard core/oak_lever/motion/*.py)
+	@echo "Compiling the motion kernel ..."
+	@$(PY) -m oak_lever.motion.warm
+	@touch $@
+
+web/node_modules/.installed: web/package-lock.json
+	@echo "Installing the web packages ..."
+	@cd web && npm ci --silent --no-fund --no-audit
+	@touch $@
+
+web/dist/.built: web/node_modules/.installed $(WEB_SOURCES)
+	@echo "Building the page ..."
+	@cd web && npm run -s build -- --logLevel warn
+	@.venv/bin/python -m whitenoise.compress -q web/dist
+	@touch $@
+
+web/dist/.built: | .venv/.installed

@@ -1,0 +1,93 @@
+"""The command, as a shop runs it: its own process, its own words, its exit status."""
+
+import json
+import subprocess
+import sys
+from pathlib import Path
+from typing import Any
+
+import pytest
+from conftest import DEMO
+
+from oak_lever.api import write_design
+from oak_lever.design.gallery import LAYOUTS, layout
+from oak_lever.figures.rows import COLUMNS
+
+COMMAND = Path(sys.executable).with_name("oak-lever")
+TENDER = str(DEMO / "fell-tender-rear.json")
+
+
+def run(*arguments: str, text: str | None = None) -> subprocess.CompletedProcess[str]:
+    return subprocess.run([str(COMMAND), *arguments], input=text, capture_output=True, text=True, check=False)
+
+
+def test_cycle_json_has_every_field_of_the_format() -> None:
+    done = run("cycle", TENDER, "--json")
+    assert (done.returncode, done.stderr) == (0, "")
+    said = json.loads(done.stdout)
+    assert list(said) == [
+        "format", "version", "design", "links", "separation", "stops", "ride", "heave", "articulation",
+    ]  # fmt: skip
+    assert (said["format"], said["version"], said["design"]) == ("oak-lever-cycle", 1, "Fell tender, rear")
+    assert len(said["heave"]) == len(said["articulation"]) == 41
+    row = said["ride"]
+    assert set(row) == {*COLUMNS, "reached", "misalignment"}
+    assert set(row["misalignment"]) == {f"{link['id']}.{end}" for link in said["links"] for end in ("axle", "frame")}
+    assert said["heave"][0]["travel"] == -171.45
+    assert said["heave"][-1]["travel"] == 120.65
+
+
+def test_steps_and_standard_input() -> None:
+    said = json.loads(run("cycle", "-", "--json", "--steps", "7", text=Path(TENDER).read_text()).stdout)
+    assert len(said["heave"]) == 7
+
+
+@pytest.mark.parametrize("name", LAYOUTS)
+def test_every_layout_cycles(name: str) -> None:
+    done = run("cycle", "-", "--json", "--steps", "5", text=write_design(layout(name)))
+    assert done.returncode == 0
+    assert all(row["reached"] for row in json.loads(done.stdout)["articulation"])
+
+
+def test_table_is_readable_and_cautions() -> None:
+    done = run("cycle", TENDER, "--steps", "5")
+    assert done.returncode == 0
+    assert "not an approval" in done.stdout
+    assert "-171.4" in done.stdout or "-171.5" in done.stdout
+
+
+def test_check_prints_findings_and_cautions() -> None:
+    loose = json.loads(Path(TENDER).read_text())
+    loose["links"].pop()
+    done = run("check", "-", text=json.dumps(loose))
+    assert done.returncode == 0
+    assert "stop: Nothing holds the axle" in done.stdout
+    assert "not an approval" in done.stdout
+
+
+REFUSED: list[tuple[list[str], str, list[str]]] = [
+    (["cycle", "-"], "{", ["not JSON"]),
+    (
+        ["cycle", "-", "--json"],
+        '{"format": "oak-lever-design", "version": 9}',
+        ["version: must be 1", "axle: is missing"],
+    ),
+    (["check", "nowhere.json"], "", ["cannot be read"]),
+    (["cycle", "/"], "", ["cannot be read"]),
+]
+
+
+@pytest.mark.parametrize(("arguments", "text", "said"), REFUSED)
+def test_refusals_are_lines_on_stderr_and_status_2(arguments: list[str], text: str, said: list[str]) -> None:
+    done = run(*arguments, text=text)
+    assert (done.returncode, done.stdout) == (2, "")
+    assert "Traceback" not in done.stderr
+    for words in said:
+        assert words in done.stderr
+
+
+@pytest.mark.parametrize("steps", ["1", "0", "-4", "x", "99999999", "1.5"])
+def test_steps_that_make_no_sense_are_refused(steps: Any) -> None:
+    done = run("cycle", TENDER, "--steps", steps)
+    assert done.returncode == 2
+    assert "whole number from 2" in done.stderr

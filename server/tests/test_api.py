@@ -1,0 +1,210 @@
+"""The API: what is kept, what is refused, what two editors see. Every answer is held against the contract."""
+
+import json
+from pathlib import Path
+from typing import Any
+
+import jsonschema
+import pytest
+from django.core.management import call_command
+from django.test import Client
+
+from builds.actions import create_build, import_design
+from builds.api import api
+from builds.models import Build, Revision
+
+pytestmark = pytest.mark.django_db
+
+CONTRACT = Path(__file__).resolve().parents[1] / "contract" / "openapi.json"
+TENDER = (Path(__file__).resolve().parents[1] / "builds" / "demo" / "fell-tender-rear.json").read_text()
+
+
+class Caller:
+    """Speaks to the API as the page does, and checks each answer against the contract's schema for it."""
+
+    def __init__(self) -> None:
+        self.client = Client()
+        self.contract = json.loads(CONTRACT.read_text())
+
+    def __call__(self, method: str, path: str, body: Any = None, **ids: int) -> tuple[int, Any]:
+        url = path.format(**ids)
+        sent = {} if body is None else {"data": json.dumps(body), "content_type": "application/json"}
+        response = self.client.generic(method, url, **sent)
+        said = json.loads(response.content) if response.content else None
+        known = self.contract["paths"][path][method.lower()]["responses"]
+        assert str(response.status_code) in known, f"{method} {path} answers {response.status_code} beside its contract"
+        schema = known[str(response.status_code)].get("content", {}).get("application/json", {}).get("schema")
+        if schema:
+            whole = {**schema, "components": self.contract["components"]}
+            jsonschema.Draft202012Validator(whole).validate(said)
+        return response.status_code, said
+
+
+@pytest.fixture
+def call() -> Caller:
+    return Caller()
+
+
+@pytest.fixture
+def design() -> int:
+    return import_design(create_build("Fell tender").pk, TENDER).design_id
+
+
+def edited(document: dict[str, Any], height: float) -> dict[str, Any]:
+    copy: dict[str, Any] = json.loads(json.dumps(document))
+    copy["links"][0]["axle"]["at"][2] = height
+    return copy
+
+
+REVISIONS = "/api/designs/{design_id}/revisions"
+DESIGN = "/api/designs/{design_id}"
+
+
+def test_contract_file_is_what_the_api_says() -> None:
+    assert json.loads(CONTRACT.read_text()) == json.loads(json.dumps(api.get_openapi_schema(), default=str))
+
+
+def test_demo_loads_once(call: Caller) -> None:
+    call_command("load_demo", verbosity=0)
+    first = call("GET", "/api/builds")[1]
+    call_command("load_demo", verbosity=0)
+    assert call("GET", "/api/builds")[1] == first
+    tender = first[0]
+    assert [line["layout"] for line in tender["designs"]] == [
+        "four links",
+        "four links",
+        "three links and a panhard bar",
+    ]
+
+
+def test_build_is_started_and_a_file_brought_in_and_saved_again(call: Caller) -> None:
+    status, build = call("POST", "/api/builds", {"name": "  Yard truck ", "notes": ""})
+    assert (status, build["name"]) == (201, "Yard truck")
+    text = TENDER.replace('"notes"', '"shop": {"bay": 2}, "notes"', 1)
+    status, revision = call("POST", "/api/builds/{build_id}/designs", {"text": text}, build_id=build["id"])
+    assert (status, revision["number"]) == (201, 1)
+    file = call.client.get(f"/api/designs/{revision['design']}/file")
+    assert json.loads(file.content) == json.loads(text)
+    assert "fell-tender" in file["Content-Disposition"]
+
+
+def test_each_edit_is_a_new_revision_and_the_old_ones_stay(call: Caller, design: int) -> None:
+    document = call("GET", DESIGN, design_id=design)[1]["document"]
+    for number, height in ((2, 401.0), (3, 402.0)):
+        status, stored = call(
+            "POST", REVISIONS, {"base": number - 1, "document": edited(document, height)}, design_id=design
+        )
+        assert (status, stored["number"]) == (201, number)
+    assert [line["number"] for line in call("GET", REVISIONS, design_id=design)[1]] == [3, 2, 1]
+    first = call("GET", "/api/designs/{design_id}/revisions/{number}", design_id=design, number=1)[1]
+    assert first["document"] == document
+
+
+def test_later_save_against_an_older_revision_is_refused_with_both_at_hand(call: Caller, design: int) -> None:
+    document = call("GET", DESIGN, design_id=design)[1]["document"]
+    call("POST", REVISIONS, {"base": 1, "document": edited(document, 401.0)}, design_id=design)
+    status, said = call("POST", REVISIONS, {"base": 1, "document": edited(document, 402.0)}, design_id=design)
+    assert status == 409
+    assert said["newest"]["number"] == 2
+    assert said["newest"]["document"]["links"][0]["axle"]["at"][2] == 401.0
+    assert Revision.objects.count() == 2
+
+
+def test_a_save_whose_answer_was_lost_can_be_sent_again(call: Caller, design: int) -> None:
+    document = call("GET", DESIGN, design_id=design)[1]["document"]
+    edit = {"base": 1, "document": edited(document, 401.0)}
+    assert call("POST", REVISIONS, edit, design_id=design)[1]["number"] == 2
+    assert call("POST", REVISIONS, edit, design_id=design)[1]["number"] == 2
+    assert Revision.objects.count() == 2
+
+
+@pytest.mark.parametrize("base", [0, -1, 7])
+def test_a_base_that_never_was_is_a_conflict(call: Caller, design: int, base: int) -> None:
+    document = call("GET", DESIGN, design_id=design)[1]["document"]
+    edit = {"base": base, "document": edited(document, 401.0)}
+    assert call("POST", REVISIONS, edit, design_id=design)[0] == 409
+
+
+def test_refused_document_says_every_fault_and_stores_nothing(call: Caller, design: int) -> None:
+    document = call("GET", DESIGN, design_id=design)[1]["document"]
+    document["axle"]["track"] = -1
+    document["links"][0]["axle"]["at"] = document["links"][0]["frame"]["at"]
+    status, said = call("POST", REVISIONS, {"base": 1, "document": document}, design_id=design)
+    assert status == 422
+    assert [fault["path"] for fault in said["faults"]] == ["axle.track", "links[0]"]
+    assert Revision.objects.count() == 1
+
+
+@pytest.mark.parametrize("text", ["", "nonsense", "[]", '{"format": "oak-lever-design", "version": 3}'])
+def test_file_that_is_no_design_is_refused(call: Caller, text: str) -> None:
+    build = create_build("Yard truck")
+    status, said = call("POST", "/api/builds/{build_id}/designs", {"text": text}, build_id=build.pk)
+    assert status == 422
+    assert said["faults"]
+    assert not build.designs.exists()
+
+
+def test_empty_name_is_refused(call: Caller) -> None:
+    assert call("POST", "/api/builds", {"name": "   "})[0] == 422
+    assert not Build.objects.exists()
+
+
+def test_deleted_design_says_so_and_comes_back_whole(call: Caller, design: int) -> None:
+    document = call("GET", DESIGN, design_id=design)[1]["document"]
+    assert call("DELETE", DESIGN, design_id=design)[0] == 204
+    assert call("GET", DESIGN, design_id=design)[0] == 410
+    edit = {"base": 1, "document": edited(document, 401.0)}
+    assert call("POST", REVISIONS, edit, design_id=design)[0] == 410
+    assert call("GET", "/api/builds")[1][0]["designs"] == []
+    assert call("POST", "/api/designs/{design_id}/restore", design_id=design)[1]["document"] == document
+
+
+def test_what_never_was_is_not_found(call: Caller) -> None:
+    assert call("GET", DESIGN, design_id=999)[0] == 404
+    assert call("POST", "/api/builds/{build_id}/designs", {"text": TENDER}, build_id=999)[0] == 404
+
+
+def test_revisions_are_written_once(design: int) -> None:
+    revision = Revision.objects.get(design_id=design)
+    with pytest.raises(TypeError):
+        revision.save()
+    with pytest.raises(TypeError):
+        revision.delete()
+
+
+def test_cycle_answers_in_columns(call: Caller) -> None:
+    question = {"document": json.loads(TENDER), "travel": 60.0, "articulation": 5.0}
+    status, said = call("POST", "/api/cycle", question)
+    assert status == 200
+    assert said["here"]["columns"]["travel"] == [60.0]
+    assert said["here"]["columns"]["articulation"] == [5.0]
+    assert len(said["heave"]["columns"]["anti_squat"]) == 41
+    assert said["stops"]["heave"] == [None, None]
+
+
+def test_cycle_of_a_loose_axle_is_an_answer_not_an_error(call: Caller) -> None:
+    document = json.loads(TENDER)
+    document["links"].pop()
+    status, said = call("POST", "/api/cycle", {"document": document, "travel": 0, "articulation": 0})
+    assert status == 200
+    assert not said["located"]
+    assert said["findings"][0]["id"] == "loose"
+    assert said["here"]["state"][0][0] is None
+
+
+@pytest.mark.parametrize("travel", [None, "up", 1e9, -1e9])
+def test_cycle_asked_for_nonsense_is_refused(call: Caller, travel: Any) -> None:
+    question = {"document": json.loads(TENDER), "travel": travel, "articulation": 0}
+    assert call("POST", "/api/cycle", question)[0] == 422
+
+
+def test_page_of_another_site_may_not_write() -> None:
+    refused = Client().post(
+        "/api/builds", json.dumps({"name": "x"}), content_type="application/json", HTTP_ORIGIN="http://elsewhere.test"
+    )
+    assert refused.status_code == 403
+    assert not Build.objects.exists()
+
+
+def test_stranger_host_is_refused() -> None:
+    assert Client().get("/api/builds", HTTP_HOST="elsewhere.test").status_code == 400
