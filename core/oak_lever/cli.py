@@ -85,7 +85,7 @@ def _cycle(asked: argparse.Namespace, design: Design) -> str:
 _SHOWN = (
     ("travel", "travel", "mm"), ("articulation", "artic.", "deg"), ("axle_x", "ahead", "mm"), ("axle_y", "left", "mm"),
     ("yaw", "yaw", "deg"), ("pinion_change", "pinion", "deg"), ("caster_change", "caster", "deg"),
-    ("ic_x", "IC x", "mm"), ("ic_height", "IC high", "mm"), ("anti_squat", "anti-sq.", "%"), ("anti_dive", "anti-dive", "%"),
+    ("ic_x", "IC x", "mm"), ("ic_height", "IC high", "mm"), ("anti_squat", "squat", "%"), ("anti_dive", "dive", "%"),
     ("roll_center_height", "roll c.", "mm"), ("roll_axis_angle", "roll axis", "deg"), ("bind", "bind", "mm"),
 )  # fmt: skip
 

@@ -56,7 +56,7 @@ export function Floor(props: FloorProps) {
       )}
       <g role="list" aria-label={`Mounts in the ${VIEW_NAMES[view].toLowerCase()} view`}>
         {[...mounts]
-          .sort((a, b) => Number(a.key === selected) - Number(b.key === selected) || a.at[1] - b.at[1])
+          .sort((a, b) => a.at[1] - b.at[1]) // the near one on top; an order that choosing must not change, or Tab gets lost
           .map((mount) => (
             <Handle
               key={mount.key}

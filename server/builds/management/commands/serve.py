@@ -25,18 +25,21 @@ class Command(BaseCommand):
         if not (settings.WHITENOISE_ROOT / "index.html").is_file():
             raise CommandError("The page is not built yet: run make build.")
         server = _listen(host, port)
+        try:
+            self._serve(server, host, demo)
+        except KeyboardInterrupt:
+            pass
+        finally:
+            server.close()
+
+    def _serve(self, server: Any, host: str, demo: bool) -> None:
         call_command("migrate", verbosity=0)
         if demo:
             call_command("load_demo", stdout=self.stdout)
         threading.Thread(target=_warm, daemon=True).start()
         self.stdout.write(f"Oak Lever is ready at http://{host}:{server.effective_port}/  (Ctrl-C ends it)")
         self.stdout.flush()
-        try:
-            server.run()
-        except KeyboardInterrupt:
-            pass
-        finally:
-            server.close()
+        server.run()
 
 
 def _listen(host: str, port: int) -> Any:

@@ -224,11 +224,7 @@ function OneBuild(props: {
                 {new Date(design.changed_at).toLocaleDateString("en-US", { dateStyle: "medium" })}
               </span>
               <span>
-                <a
-                  href={`/api/designs/${design.id}/file`}
-                  download
-                  aria-label={`Save the file of ${design.name}`}
-                >
+                <a href={`/api/designs/${design.id}/file`} download aria-label={`Save file: ${design.name}`}>
                   Save file
                 </a>
                 <Quiet aria-label={`Delete ${design.name}`} onPress={() => props.onDelete(design)}>

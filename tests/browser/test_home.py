@@ -1,0 +1,86 @@
+"""Home: the builds, a file brought in and refused, a design deleted and brought back."""
+
+import json
+from pathlib import Path
+
+import pytest
+from conftest import TENDER, Server, axe_violations
+from playwright.sync_api import BrowserContext, Page, expect
+
+
+@pytest.fixture
+def home(context: BrowserContext, server: Server) -> Page:
+    page = context.new_page()
+    page.goto(server.url)
+    page.get_by_role("heading", name="Fell tender", exact=True).wait_for()
+    return page
+
+
+def test_demo_is_there_and_opens(home: Page) -> None:
+    card = home.get_by_role("region", name="Fell tender")
+    expect(card.get_by_role("listitem")).to_have_count(3)
+    card.get_by_role("link", name="Fell tender, front").first.click()
+    expect(home.get_by_role("heading", name="Fell tender, front")).to_be_visible()
+    expect(home.get_by_text("Anti-dive")).to_be_visible()
+
+
+def test_build_is_started_and_a_file_brought_in(home: Page, tmp_path: Path) -> None:
+    home.get_by_label("New build").fill("Snow plow")
+    home.get_by_role("button", name="Start it").click()
+    card = home.get_by_role("region", name="Snow plow")
+    expect(card).to_contain_text("No designs on the floor yet")
+    file = tmp_path / "plow.json"
+    file.write_text(json.dumps({**json.loads(TENDER), "name": "Plow, rear"}))
+    card.locator("input[type=file]").set_input_files(file)
+    expect(card.get_by_role("listitem")).to_contain_text("Plow, rear")
+
+
+def test_bad_file_is_refused_with_every_fault(home: Page, tmp_path: Path) -> None:
+    bad = json.loads(TENDER)
+    bad["axle"]["track"] = 0
+    bad["links"][1]["id"] = "lower-left"
+    file = tmp_path / "bad.json"
+    file.write_text(json.dumps(bad))
+    card = home.get_by_role("region", name="Fell tender")
+    card.locator("input[type=file]").set_input_files(file)
+    alert = card.get_by_role("alert")
+    expect(alert).to_contain_text("axle.track: must be more than 0")
+    expect(alert).to_contain_text("links[1].id")
+    expect(card.get_by_role("listitem")).to_have_count(3)
+
+
+def test_deleted_design_can_be_brought_back(context: BrowserContext, server: Server) -> None:
+    server.new_design()
+    page = context.new_page()
+    page.goto(server.url)
+    before = page.get_by_role("listitem")
+    expect(before.first).to_be_visible()
+    count = before.count()
+    page.get_by_role("button", name="Delete Fell tender, rear", exact=True).last.click()
+    expect(page.get_by_role("listitem")).to_have_count(count - 1)
+    page.get_by_role("button", name="Bring it back").click()
+    expect(page.get_by_role("listitem")).to_have_count(count)
+
+
+def test_server_gone_is_said(context: BrowserContext, server: Server) -> None:
+    page = context.new_page()
+    page.route("**/api/builds", lambda route: route.abort())
+    page.goto(server.url)
+    expect(page.get_by_role("alert")).to_contain_text("does not answer")
+    page.unroute("**/api/builds")
+    page.get_by_role("button", name="Try again").click()
+    expect(page.get_by_role("heading", name="Fell tender", exact=True)).to_be_visible()
+
+
+def test_nothing_stands_at_a_wrong_address(home: Page, server: Server) -> None:
+    home.goto(f"{server.url}/nowhere")
+    expect(home.get_by_text("Nothing stands here")).to_be_visible()
+
+
+@pytest.mark.parametrize("theme", ["light", "dark"])
+@pytest.mark.parametrize("width", [1280, 768])
+def test_axe_reports_nothing(home: Page, theme: str, width: int) -> None:
+    home.set_viewport_size({"width": width, "height": 1024})
+    if theme == "dark":
+        home.get_by_role("button", name="Dark").click()
+    assert axe_violations(home) == []

@@ -1,0 +1,39 @@
+"""The server as a program: it says where it is, says what stands in its way, and leaves nothing behind."""
+
+import signal
+import subprocess
+import sys
+import urllib.request
+from pathlib import Path
+
+from conftest import ROOT, Server
+
+
+def test_interrupt_ends_it_cleanly(tmp_path: Path) -> None:
+    server = Server(tmp_path).start()
+    server.stop(signal.SIGINT)
+    assert server.process is not None
+    assert server.process.returncode == 0
+    assert server.process.stdout is not None
+    assert "Traceback" not in server.process.stdout.read()
+
+
+def test_taken_port_is_said_and_another_offered(server: Server) -> None:
+    done = subprocess.run(
+        [sys.executable, "server/manage.py", "serve", "--port", str(server.port)],
+        cwd=ROOT, capture_output=True, text=True, check=False,
+    )  # fmt: skip
+    assert done.returncode != 0
+    assert f"Port {server.port} is taken" in done.stderr
+    assert "make demo PORT=" in done.stderr
+    assert "Traceback" not in done.stderr
+
+
+def test_scripts_come_compressed_and_to_keep(server: Server) -> None:
+    page = urllib.request.urlopen(server.url).read().decode()
+    script = page.split('src="')[1].split('"')[0]
+    request = urllib.request.Request(server.url + script, headers={"Accept-Encoding": "br"})
+    with urllib.request.urlopen(request) as response:
+        assert response.headers["Content-Encoding"] == "br"
+        assert "immutable" in response.headers["Cache-Control"]
+        assert len(response.read()) < 260_000
