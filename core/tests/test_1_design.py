@@ -6,7 +6,7 @@ from typing import Any
 
 import jsonschema
 import pytest
-from conftest import DEMO
+from designs import DEMO
 from hypothesis import given
 from hypothesis import strategies as st
 

@@ -6,7 +6,7 @@ from typing import Any
 
 import numpy as np
 import pytest
-from conftest import changed, every_point
+from designs import changed, every_point
 from hypothesis import given, settings
 from hypothesis import strategies as st
 

@@ -5,7 +5,7 @@ from typing import Any
 
 import numpy as np
 import pytest
-from conftest import changed
+from designs import changed
 
 from oak_lever.api import Cycle, Design, cycle
 from oak_lever.design.gallery import layout

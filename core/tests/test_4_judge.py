@@ -2,7 +2,7 @@
 
 from typing import Any
 
-from conftest import changed
+from designs import changed
 
 from oak_lever.api import cycle, findings
 from oak_lever.design.gallery import FREE, layout

@@ -7,7 +7,7 @@ from pathlib import Path
 from typing import Any
 
 import pytest
-from conftest import DEMO
+from designs import DEMO
 
 from oak_lever.api import write_design
 from oak_lever.design.gallery import LAYOUTS, layout

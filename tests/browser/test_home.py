@@ -4,8 +4,8 @@ import json
 from pathlib import Path
 
 import pytest
-from conftest import TENDER, Server, axe_violations
 from playwright.sync_api import BrowserContext, Page, expect
+from shop import TENDER, Server, axe_violations
 
 
 @pytest.fixture

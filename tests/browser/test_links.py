@@ -4,8 +4,8 @@ import re
 import signal
 
 import pytest
-from conftest import Bench, Server, axe_violations, until
 from playwright.sync_api import BrowserContext, expect
+from shop import Bench, Server, axe_violations, until
 
 EIGHTH = 3.175
 UPPER_FRAME = "links.2.frame.at"

@@ -6,7 +6,7 @@ import sys
 import urllib.request
 from pathlib import Path
 
-from conftest import ROOT, Server
+from shop import ROOT, Server
 
 
 def test_interrupt_ends_it_cleanly(tmp_path: Path) -> None:

@@ -1,0 +1,1 @@
+"""Measurements and pictures, taken from the real thing."""

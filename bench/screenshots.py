@@ -1,0 +1,46 @@
+"""Take the pictures in docs/screenshots anew, from the demo data: ``make screenshots``."""
+
+import sys
+import tempfile
+from pathlib import Path
+
+from playwright.sync_api import Page, sync_playwright
+
+ROOT = Path(__file__).resolve().parents[1]
+sys.path[:0] = [str(ROOT / "tests" / "browser")]
+
+from shop import CHROMIUM, Bench, Server
+
+FOLDER = ROOT / "docs" / "screenshots"
+
+
+def main() -> None:
+    FOLDER.mkdir(parents=True, exist_ok=True)
+    with tempfile.TemporaryDirectory() as data, sync_playwright() as play:
+        server = Server(Path(data)).start()
+        browser = play.chromium.launch(**CHROMIUM)
+        for theme in ("light", "dark"):
+            page = browser.new_page(viewport={"width": 1280, "height": 800}, color_scheme=theme)
+            home(page, server, theme)
+            links(page, server, theme)
+        browser.close()
+        server.stop()
+
+
+def home(page: Page, server: Server, theme: str) -> None:
+    page.goto(server.url)
+    page.get_by_text("Fell tender, front").first.wait_for()
+    page.wait_for_timeout(600)
+    page.screenshot(path=FOLDER / f"home-{theme}.png")
+
+
+def links(page: Page, server: Server, theme: str) -> None:
+    bench = Bench(page, server, 1).open()
+    bench.choose("links.2.frame.at")
+    page.get_by_role("button", name="Anti-squat").click()
+    page.wait_for_timeout(600)
+    page.screenshot(path=FOLDER / f"links-{theme}.png")
+
+
+if __name__ == "__main__":
+    main()

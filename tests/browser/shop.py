@@ -1,0 +1,135 @@
+"""A served Oak Lever and a hand at its Links screen, for tests, bench and pictures."""
+
+import json
+import os
+import signal
+import socket
+import subprocess
+import sys
+import time
+import urllib.request
+from pathlib import Path
+from typing import Any
+
+from playwright.sync_api import Locator, Page
+
+ROOT = Path(__file__).resolve().parents[2]
+TENDER = (ROOT / "server" / "builds" / "demo" / "fell-tender-rear.json").read_text()
+AXE = ROOT / "web" / "node_modules" / "axe-core" / "axe.min.js"
+
+
+CHROMIUM: dict[str, Any] = {
+    "executable_path": "/usr/bin/chromium",
+    "args": [
+        "--no-sandbox", "--disable-gpu", "--disable-quic", "--no-first-run", "--disable-background-networking",
+        "--disable-component-update", "--disable-sync",
+    ],
+}  # fmt: skip
+
+
+def free_port() -> int:
+    with socket.socket() as probe:
+        probe.bind(("127.0.0.1", 0))
+        port: int = probe.getsockname()[1]
+        return port
+
+
+class Server:
+    """Oak Lever as `make demo` runs it, on its own port and data; can be killed and started again."""
+
+    def __init__(self, data: Path) -> None:
+        self.data, self.port = data, free_port()
+        self.url = f"http://127.0.0.1:{self.port}"
+        self.process: subprocess.Popen[str] | None = None
+
+    def start(self) -> "Server":
+        command = [sys.executable, "server/manage.py", "serve", "--demo", "--port", str(self.port)]
+        environment = {**os.environ, "OAK_LEVER_DATA": str(self.data)}
+        self.process = subprocess.Popen(
+            command, cwd=ROOT, env=environment, stdout=subprocess.PIPE, stderr=subprocess.STDOUT, text=True
+        )
+        assert self.process.stdout is not None
+        said = ""
+        while "ready at" not in said:
+            line = self.process.stdout.readline()
+            assert line, f"the server ended: {said}"
+            said += line
+        return self
+
+    def stop(self, how: signal.Signals = signal.SIGINT) -> None:
+        assert self.process is not None
+        self.process.send_signal(how)
+        self.process.wait(10)
+
+    def ask(self, method: str, path: str, body: Any = None) -> Any:
+        data = None if body is None else json.dumps(body).encode()
+        request = urllib.request.Request(self.url + path, data, {"Content-Type": "application/json"}, method=method)
+        with urllib.request.urlopen(request) as response:
+            return json.loads(response.read() or b"null")
+
+    def new_design(self) -> int:
+        build = self.ask("POST", "/api/builds", {"name": "Yard truck", "notes": ""})
+        design: int = self.ask("POST", f"/api/builds/{build['id']}/designs", {"text": TENDER})["design"]
+        return design
+
+    def stored(self, design: int) -> Any:
+        return self.ask("GET", f"/api/designs/{design}")
+
+
+class Bench:
+    """The Links screen as a hand and an eye know it."""
+
+    def __init__(self, page: Page, server: Server, design: int) -> None:
+        self.page, self.server, self.design = page, server, design
+
+    def open(self) -> "Bench":
+        self.page.goto(f"{self.server.url}/designs/{self.design}/links")
+        self.page.get_by_test_id("readings").get_by_text("%", exact=False).first.wait_for()
+        return self
+
+    def mount(self, key: str, view: str = "Side, from the left") -> Locator:
+        return self.page.locator(f'[aria-label="{view} view"] [data-mount="{key}"]')
+
+    def drag(self, key: str, dx: float, dy: float, view: str = "Side, from the left", release: bool = True) -> None:
+        box = self.mount(key, view).locator(".touch").bounding_box()
+        assert box is not None
+        x, y = box["x"] + box["width"] / 2, box["y"] + box["height"] / 2
+        self.page.mouse.move(x, y)
+        self.page.mouse.down()
+        self.page.mouse.move(x + dx, y + dy, steps=5)
+        if release:
+            self.page.mouse.up()
+
+    def choose(self, key: str) -> None:
+        self.mount(key).focus()
+
+    def field(self, axis: str) -> Locator:
+        return self.page.locator(f'input[data-axis="{axis}"]')
+
+    def reading(self, name: str) -> str:
+        return self.page.locator(f'[data-reading="{name}"] .value').inner_text()
+
+    def state(self) -> Locator:
+        return self.page.get_by_test_id("stored-state")
+
+    def wait_stored(self, revision: int) -> None:
+        self.page.get_by_text(f"Stored, revision {revision}", exact=True).wait_for()
+
+    def at(self, link: int, end: str) -> list[float]:
+        place: list[float] = self.server.stored(self.design)["document"]["links"][link][end]["at"]
+        return place
+
+
+def until(condition: Any, seconds: float = 10) -> None:
+    """Wait for a condition outside the page."""
+    end = time.monotonic() + seconds
+    while not condition():
+        assert time.monotonic() < end, "it did not come about"
+        time.sleep(0.05)
+
+
+def axe_violations(page: Page) -> list[str]:
+    if not page.evaluate("() => 'axe' in window"):
+        page.add_script_tag(path=AXE)
+    found = page.evaluate("async () => (await axe.run()).violations")
+    return [f"{v['id']}: {node['html'][:120]}" for v in found for node in v["nodes"]]
