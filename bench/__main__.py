@@ -126,7 +126,8 @@ SERVER_PART = """() => performance.getEntriesByType('resource').filter((e) => e.
 
 if __name__ == "__main__":
     print(f"{os.cpu_count()} cores, Python {sys.version.split()[0]}, numpy {np.__version__}")
-    core()
-    batch()
-    command()
+    if "drag" not in sys.argv:
+        core()
+        batch()
+        command()
     drag()

@@ -26,6 +26,8 @@ interface Held {
 interface OpenDesign {
   stored: Revision | null;
   document: Document | null;
+  /** Where the hand is while it drags; becomes the document when its figures are there, or soon after without them. */
+  draft: Document | null;
   pending: Document | null;
   sync: Sync;
   past: Document[];
@@ -33,6 +35,7 @@ interface OpenDesign {
   trouble: string | null;
   open: (id: number) => Promise<void>;
   preview: (document: Document) => void;
+  draw: (document: Document) => void;
   edit: (document: Document, from?: Document) => void;
   undo: () => void;
   redo: () => void;
@@ -43,6 +46,8 @@ interface OpenDesign {
 }
 
 const RETRY_MS = 1500;
+/** How long a dragged mount waits for its figures before it is drawn without them. */
+const PATIENCE_MS = 50;
 const heldKey = (id: number) => `oak-lever.held.${id}`;
 
 function readHeld(id: number): Held | null {
@@ -57,6 +62,7 @@ function readHeld(id: number): Held | null {
 export const useDesign = create<OpenDesign>()((set, get) => {
   let sending = false;
   let retry: ReturnType<typeof setTimeout> | undefined;
+  let slow: ReturnType<typeof setTimeout> | undefined;
 
   const hold = (document: Document) => {
     const { stored } = get();
@@ -133,6 +139,7 @@ export const useDesign = create<OpenDesign>()((set, get) => {
   return {
     stored: null,
     document: null,
+    draft: null,
     pending: null,
     sync: { state: "stored" },
     past: [],
@@ -144,6 +151,7 @@ export const useDesign = create<OpenDesign>()((set, get) => {
       set({
         stored: null,
         document: null,
+        draft: null,
         pending: null,
         past: [],
         future: [],
@@ -171,15 +179,28 @@ export const useDesign = create<OpenDesign>()((set, get) => {
       }
     },
 
-    preview: (document) => set({ document }),
+    preview: (draft) => {
+      set({ draft });
+      slow ??= setTimeout(() => {
+        slow = undefined;
+        const { draft: latest } = get();
+        if (latest) set({ document: latest });
+      }, PATIENCE_MS);
+    },
+
+    draw: (document) => {
+      clearTimeout(slow);
+      slow = undefined;
+      if (get().draft) set({ document });
+    },
 
     edit: (document, from) => {
       const before = from ?? get().document;
       if (!before || JSON.stringify(before) === JSON.stringify(document)) {
-        set({ document });
+        set({ document, draft: null });
         return;
       }
-      set({ document, past: [...get().past, before], future: [] });
+      set({ document, draft: null, past: [...get().past, before], future: [] });
       if (get().sync.state === "refused") set({ sync: { state: "stored" } });
       hold(document);
     },

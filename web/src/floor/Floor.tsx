@@ -1,6 +1,6 @@
 /** One view of the floor: the picture, and the mounts to take hold of on top. */
 
-import { type ReactNode, useMemo } from "react";
+import { memo, type ReactNode, useMemo } from "react";
 import styled from "styled-components";
 
 import { type Document, type MountPoint, mountLabel, mountsOf, type Point } from "../design/document";
@@ -38,14 +38,22 @@ const Sheet = styled.svg`
   }
 `;
 
-export function Floor(props: FloorProps) {
+export const Floor = memo(function Floor(props: FloorProps) {
   const { view, document, pose, aim, cell, selected } = props;
   const to = useMemo(() => projector(view, aim, cell), [view, aim, cell]);
   const place = useMemo(() => placer(pose, document.axle.tire_radius_loaded), [pose, document]);
   const mounts = useMemo(() => mountsOf(document), [document]);
   return (
     <Sheet width={cell.width} height={cell.height} role="group" aria-label={`${VIEW_NAMES[view]} view`}>
-      <Picture {...props} />
+      <Picture
+        view={view}
+        document={document}
+        pose={pose}
+        travel={props.travel}
+        aim={aim}
+        cell={cell}
+        construction={props.construction}
+      />
       <text x={10} y={18}>
         {VIEW_NAMES[view].toUpperCase()}
       </text>
@@ -75,7 +83,7 @@ export function Floor(props: FloorProps) {
       </g>
     </Sheet>
   );
-}
+});
 
 /** Where a mount is, as a shop says it. */
 export function where(mount: MountPoint, units: Units): string {

@@ -1,6 +1,6 @@
 /** One view of a design in a pose, as a picture: everything in projection, nothing to take hold of. */
 
-import { type ReactNode, useMemo } from "react";
+import { memo, type ReactNode, useMemo } from "react";
 
 import { type Document, type MountPoint, mountsOf, type Point } from "../design/document";
 import {
@@ -33,7 +33,7 @@ interface PictureProps {
 }
 
 /** The picture alone, for use inside an svg of the cell's size. */
-export function Picture(props: PictureProps) {
+export const Picture = memo(function Picture(props: PictureProps) {
   const { view, document, pose, aim, cell } = props;
   const { axle, vehicle } = document;
   const radius = axle.tire_radius_loaded;
@@ -69,7 +69,7 @@ export function Picture(props: PictureProps) {
       {props.construction}
     </Ink>
   );
-}
+});
 
 /** The ground the wheels stand on: one floor, or one under each wheel when the axle is twisted. */
 function Floors({ view, document, cell, travel, pose, scene }: PictureProps & { scene: Scene }) {

@@ -1,5 +1,6 @@
 /** The strip on top of every screen: where one is, whether it is stored, units, theme. */
 
+import { memo } from "react";
 import { Link } from "react-router";
 import styled from "styled-components";
 
@@ -68,9 +69,12 @@ const said = (sync: Sync, number: number | undefined): string => {
   return sync.state === "conflict" ? "Two edits: choose" : "Deleted";
 };
 
-export function Header({ design }: { design?: { name: string; build: string } }) {
+export const Header = memo(function Header({ name, build }: { name?: string; build?: string }) {
   const { units, setUnits, theme, setTheme } = usePreferences();
-  const { sync, stored, past, future } = useDesign();
+  const sync = useDesign((s) => s.sync);
+  const number = useDesign((s) => s.stored?.number);
+  const canUndo = useDesign((s) => s.past.length > 0);
+  const canRedo = useDesign((s) => s.future.length > 0);
   const { undo, redo } = useDesign.getState();
   return (
     <Bar>
@@ -78,22 +82,22 @@ export function Header({ design }: { design?: { name: string; build: string } })
         <img src="/mark.svg" alt="" width={24} height={24} />
         Oak Lever
       </Link>
-      {design && (
+      {name !== undefined && (
         <>
-          <span className="build">{design.build}</span>
-          <h1>{design.name}</h1>
+          <span className="build">{build}</span>
+          <h1>{name}</h1>
         </>
       )}
       <div className="right">
-        {design && (
+        {name !== undefined && (
           <>
             <State role="status" data-state={sync.state} data-testid="stored-state">
-              {said(sync, stored?.number)}
+              {said(sync, number)}
             </State>
-            <Button isDisabled={past.length === 0} onPress={undo}>
+            <Button isDisabled={!canUndo} onPress={undo}>
               Undo
             </Button>
-            <Button isDisabled={future.length === 0} onPress={redo}>
+            <Button isDisabled={!canRedo} onPress={redo}>
               Redo
             </Button>
           </>
@@ -110,4 +114,4 @@ export function Header({ design }: { design?: { name: string; build: string } })
       </div>
     </Bar>
   );
-}
+});

@@ -1,6 +1,15 @@
 /** The three views side by side: one zoom, one middle, one pose in all. */
 
-import { type PointerEvent, type ReactNode, useEffect, useMemo, useRef, useState } from "react";
+import {
+  memo,
+  type PointerEvent,
+  type ReactNode,
+  useCallback,
+  useEffect,
+  useMemo,
+  useRef,
+  useState,
+} from "react";
 import styled from "styled-components";
 
 import { type Document, mountsOf, type Point } from "../../design/document";
@@ -85,7 +94,20 @@ export function Drawing(
 
   const aim = own?.id === props.designId ? own.aim : fit?.aim;
   const look = (next: Aim) => setOwn({ id: props.designId, aim: next });
-  const zoom = (by: number) => aim && look({ ...aim, scale: Math.min(Math.max(aim.scale * by, 0.03), 5) });
+  const latest = useRef(aim);
+  useEffect(() => {
+    latest.current = aim;
+  });
+  const { designId } = props;
+  const zoom = useCallback(
+    (by: number) => {
+      const from = latest.current;
+      if (from)
+        setOwn({ id: designId, aim: { ...from, scale: Math.min(Math.max(from.scale * by, 0.03), 5) } });
+    },
+    [designId],
+  );
+  const fitAll = useCallback(() => setOwn(null), []);
 
   const handlers = (view: View) => ({
     onPointerDown: (event: PointerEvent<HTMLDivElement>) => {
@@ -120,7 +142,14 @@ export function Drawing(
               {...handlers(view)}
             >
               <Floor
-                {...props}
+                document={props.document}
+                pose={props.pose}
+                travel={props.travel}
+                units={props.units}
+                selected={props.selected}
+                onSelect={props.onSelect}
+                onDrag={props.onDrag}
+                onNudge={props.onNudge}
                 view={view}
                 aim={aim}
                 cell={fit.cells[view]}
@@ -140,15 +169,7 @@ export function Drawing(
             {props.corner}
           </div>
           <div className="zoom" style={{ top: fit.cells.side.height - 44, left: fit.cells.side.width - 152 }}>
-            <Zoom aria-label="Zoom in" onPress={() => zoom(1.25)}>
-              +
-            </Zoom>
-            <Zoom aria-label="Zoom out" onPress={() => zoom(0.8)}>
-              −
-            </Zoom>
-            <Zoom isDisabled={own?.id !== props.designId} onPress={() => setOwn(null)}>
-              Fit all
-            </Zoom>
+            <ZoomButtons onZoom={zoom} onFit={fitAll} fits={own?.id !== props.designId} />
           </div>
           {props.notice}
         </>
@@ -156,6 +177,26 @@ export function Drawing(
     </Area>
   );
 }
+
+const ZoomButtons = memo(function ZoomButtons(props: {
+  onZoom: (by: number) => void;
+  onFit: () => void;
+  fits: boolean;
+}) {
+  return (
+    <>
+      <Zoom aria-label="Zoom in" onPress={() => props.onZoom(1.25)}>
+        +
+      </Zoom>
+      <Zoom aria-label="Zoom out" onPress={() => props.onZoom(0.8)}>
+        −
+      </Zoom>
+      <Zoom isDisabled={props.fits} onPress={props.onFit}>
+        Fit all
+      </Zoom>
+    </>
+  );
+});
 
 /** The extent as it was when this design came up: a drag must not move the paper under the hand. */
 function useStable(extent: Extent, id: number): Extent {

@@ -9,7 +9,7 @@ import { type Document, type MountPoint, mountsOf, moved, type Point } from "../
 import { type Sync, useDesign } from "../../design/store";
 import { type Pose, ridePose } from "../../floor/geometry";
 import type { Pace, Phase } from "../../floor/Handle";
-import { type Solved, useCycle } from "../../solve/useCycle";
+import { scrubbed, type Solved, useScrub, useSolver } from "../../solve/solver";
 import { Button, CAUTION, Trouble } from "../../ui/controls";
 import { usePreferences } from "../../ui/preferences";
 import { Header } from "../../ui/Header";
@@ -90,9 +90,12 @@ const Middle = styled.main`
 
 export function LinksScreen() {
   const id = Number(useParams()["id"]);
-  const { document, trouble, sync } = useDesign();
+  const document = useDesign((s) => s.document);
+  const trouble = useDesign((s) => s.trouble);
+  const sync = useDesign((s) => s.sync);
   const open = useDesign((s) => s.open);
   useEffect(() => {
+    useScrub.setState({ travel: 0, articulation: 0 });
     void open(id);
   }, [id, open]);
 
@@ -135,17 +138,28 @@ function poseOf(solved: Solved | null, radius: number): Pose {
   return nearest && Number.isFinite(nearest.off) ? (sweep.state[nearest.n] as number[]) : ridePose(radius);
 }
 
+const toTravel = (travel: number) => useScrub.setState({ travel });
+const toTwist = (articulation: number) => useScrub.setState({ articulation });
+
+/** The same array as long as it holds the same numbers: what has not moved need not be drawn again. */
+function useSame(pose: Pose): Pose {
+  const [kept, setKept] = useState(pose);
+  const same = kept.length === pose.length && kept.every((v, i) => v === pose[i]);
+  if (!same) setKept(pose);
+  return same ? kept : pose;
+}
+
 function OpenDesign({ id, document }: { id: number; document: Document }) {
-  const { stored, sync } = useDesign();
+  const build = useDesign((s) => s.stored?.build_name ?? "");
+  const sync = useDesign((s) => s.sync);
   const { units, paired, setPaired } = usePreferences();
   const [selected, setSelected] = useState<string | null>(null);
-  const [asked, setTravel] = useState(0);
-  const [twist, setTwist] = useState(0);
+  const scrub = scrubbed(document, useScrub());
   const [reading, setReading] = useState<ReadingId | null>(null);
-  const travel = Math.min(Math.max(asked, -document.travel.droop), document.travel.bump);
-  const { solved, refusal, lost } = useCycle(document, travel, twist);
+  const { travel, articulation } = scrub;
+  const { solved, refusal, lost } = useSolver();
   const mount = mountsOf(document).find((m) => m.key === selected) ?? null;
-  const pose = poseOf(solved, document.axle.tire_radius_loaded);
+  const pose = useSame(poseOf(solved, document.axle.tire_radius_loaded));
   const base = useRef<Document | null>(null);
 
   const onDrag = useCallback((taken: MountPoint, by: Point, pace: Pace, phase: Phase) => {
@@ -160,7 +174,7 @@ function OpenDesign({ id, document }: { id: number; document: Document }) {
     if (phase === "move") preview(next);
     else base.current = null;
     if (phase === "end") edit(next, from);
-    if (phase === "cancel") preview(from);
+    if (phase === "cancel") edit(from, from);
   }, []);
 
   const onNudge = useCallback((taken: MountPoint, by: Point, pace: Pace) => {
@@ -191,7 +205,7 @@ function OpenDesign({ id, document }: { id: number; document: Document }) {
   const drawnTravel = pose[2]! - document.axle.tire_radius_loaded;
   return (
     <Page>
-      <Header design={{ name: document.name, build: stored?.build_name ?? "" }} />
+      <Header name={document.name} build={build} />
       <Bench>
         <Drawing
           designId={id}
@@ -208,7 +222,7 @@ function OpenDesign({ id, document }: { id: number; document: Document }) {
           corner={
             <Corner>
               <div className="twist">
-                <TwistStrip most={document.travel.articulation} twist={twist} onTwist={setTwist} />
+                <TwistStrip most={document.travel.articulation} twist={articulation} onTwist={toTwist} />
               </div>
               <MountSheet
                 document={document}
@@ -227,10 +241,11 @@ function OpenDesign({ id, document }: { id: number; document: Document }) {
           <TravelStrip
             bump={document.travel.bump}
             droop={document.travel.droop}
-            stops={solved?.answer.stops.heave ?? [null, null]}
+            low={solved?.answer.stops.heave[0] ?? null}
+            high={solved?.answer.stops.heave[1] ?? null}
             travel={travel}
             units={units}
-            onTravel={setTravel}
+            onTravel={toTravel}
           />
         </div>
         <div className="readings">

@@ -1,6 +1,6 @@
 /** The chosen mount as a shop measures it, to read and to type. It stands where a drawing has its title block. */
 
-import { useState } from "react";
+import { memo, useState } from "react";
 import styled from "styled-components";
 
 import {
@@ -13,7 +13,7 @@ import {
   words,
 } from "../../design/document";
 import type { Schemas } from "../../api/client";
-import type { Solved } from "../../solve/useCycle";
+import type { Solved } from "../../solve/solver";
 import { Choice, Toggle } from "../../ui/controls";
 import { length, plain, readTape, type Units } from "../../units/tape";
 
@@ -96,18 +96,13 @@ export function MountSheet(props: {
   const twin = selected ? mirrorOf(document, selected) : undefined;
   return (
     <Sheet aria-label="Mount">
-      <div className="line">
-        <Choice
-          label="Mount"
-          placeholder="Choose a mount"
-          value={selected?.key ?? null}
-          options={mounts.map((m) => [m.key, mountLabel(m)] as const)}
-          onChange={props.onSelect}
-        />
-        <Toggle isSelected={paired} onChange={props.onPaired}>
-          Left and right together
-        </Toggle>
-      </div>
+      <Chooser
+        names={mounts.map((m) => `${m.key}\t${mountLabel(m)}`).join("\n")}
+        selected={selected?.key ?? null}
+        paired={paired}
+        onPaired={props.onPaired}
+        onSelect={props.onSelect}
+      />
       {selected ? (
         <>
           {FIELDS.map((field) => (
@@ -156,6 +151,30 @@ function LinkTable({ links, units }: { links: Schemas["LinkOut"][]; units: Units
     </table>
   );
 }
+
+/** `names`: a mount a line, key and name; one text, so that a drag that renames nothing redraws nothing here. */
+const Chooser = memo(function Chooser(props: {
+  names: string;
+  selected: string | null;
+  paired: boolean;
+  onPaired: (paired: boolean) => void;
+  onSelect: (key: string) => void;
+}) {
+  return (
+    <div className="line">
+      <Choice
+        label="Mount"
+        placeholder="Choose a mount"
+        value={props.selected}
+        options={props.names.split("\n").map((line) => line.split("\t") as [string, string])}
+        onChange={props.onSelect}
+      />
+      <Toggle isSelected={props.paired} onChange={props.onPaired}>
+        Left and right together
+      </Toggle>
+    </div>
+  );
+});
 
 interface Field {
   axis: 0 | 1 | 2;

@@ -1,9 +1,10 @@
 /** The readings beside the drawing: value at the scrubber, range over the travel, small curve. */
 
+import { memo } from "react";
 import styled from "styled-components";
 
 import type { Document } from "../../design/document";
-import type { Solved } from "../../solve/useCycle";
+import type { Solved } from "../../solve/solver";
 import type { Units } from "../../units/tape";
 import { Curve } from "./Curve";
 import { rangeOf, type Reading, type ReadingId, readingsOf, show } from "./readings";
@@ -65,7 +66,7 @@ const Row = styled.button`
   }
 `;
 
-export function Readings(props: {
+export const Readings = memo(function Readings(props: {
   document: Document;
   solved: Solved | null;
   units: Units;
@@ -79,7 +80,7 @@ export function Readings(props: {
       ))}
     </List>
   );
-}
+});
 
 function OneReading(props: {
   reading: Reading;

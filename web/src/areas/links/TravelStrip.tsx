@@ -1,5 +1,6 @@
 /** The travel strip: up and down as the wheel goes; and the twist, one wheel against the other. */
 
+import { memo } from "react";
 import { Slider, SliderThumb, SliderTrack } from "react-aria-components";
 import styled from "styled-components";
 
@@ -104,15 +105,16 @@ const Mark = styled.span`
   }
 `;
 
-export function TravelStrip(props: {
+export const TravelStrip = memo(function TravelStrip(props: {
   bump: number;
   droop: number;
-  stops: readonly (number | null)[];
+  low: number | null;
+  high: number | null;
   travel: number;
   units: Units;
   onTravel: (travel: number) => void;
 }) {
-  const { bump, droop, travel, units } = props;
+  const { bump, droop, low, high, travel, units } = props;
   const step = increment(units, "shop") / 2;
   const [least, most] = [-Math.ceil(droop / step - 1e-9), Math.ceil(bump / step - 1e-9)];
   const from = (n: number) => Math.min(Math.max(n * step, -droop), bump);
@@ -121,7 +123,6 @@ export function TravelStrip(props: {
   const marks = [...Array(Math.floor(bump / inch) + Math.floor(droop / inch) + 1).keys()].map(
     (n) => (n - Math.floor(droop / inch)) * inch,
   );
-  const [low, high] = props.stops;
   return (
     <Upright
       orientation="vertical"
@@ -142,8 +143,8 @@ export function TravelStrip(props: {
           <Mark key={t} style={{ top: percent(t) }} />
         ))}
         <Mark className="ride" style={{ top: percent(0) }} />
-        {high != null && <Mark className="stop" style={{ top: 0, height: percent(high) }} />}
-        {low != null && <Mark className="stop" style={{ top: percent(low), bottom: 0 }} />}
+        {high !== null && <Mark className="stop" style={{ top: 0, height: percent(high) }} />}
+        {low !== null && <Mark className="stop" style={{ top: percent(low), bottom: 0 }} />}
         <Thumb className="upright" aria-valuetext={saidTravel(travel, units)} />
       </SliderTrack>
       <span>
@@ -153,14 +154,18 @@ export function TravelStrip(props: {
       </span>
     </Upright>
   );
-}
+});
 
 export const saidTravel = (travel: number, units: Units): string =>
   Math.abs(travel) < 0.05
     ? "Ride height"
     : `${length(Math.abs(travel), units)} ${travel > 0 ? "up" : "down"}`;
 
-export function TwistStrip(props: { most: number; twist: number; onTwist: (degrees: number) => void }) {
+export const TwistStrip = memo(function TwistStrip(props: {
+  most: number;
+  twist: number;
+  onTwist: (degrees: number) => void;
+}) {
   const { most, twist } = props;
   const steps = Math.ceil(most * 2 - 1e-9);
   if (steps === 0) return null;
@@ -183,4 +188,4 @@ export function TwistStrip(props: { most: number; twist: number; onTwist: (degre
       <output>{words}</output>
     </Level>
   );
-}
+});

@@ -15,7 +15,7 @@ import {
   type View,
   type Xy,
 } from "../../floor/geometry";
-import type { Solved } from "../../solve/useCycle";
+import type { Solved } from "../../solve/solver";
 import type { ReadingId } from "./readings";
 
 const Lines = styled.g`
