@@ -1,5 +1,6 @@
 """The core's public door: read a design, cycle it, judge it, write it."""
 
+from oak_lever.batch import Sensitivities, figures_of_many, mount_names, mounts_of, sensitivities
 from oak_lever.cycle import MOST_STEPS, STEPS, Cycle, Sweep, cycle
 from oak_lever.design.reader import DesignRefused, Fault, design_data, design_from, read_design, write_design
 from oak_lever.design.types import Design
@@ -13,11 +14,16 @@ __all__ = [
     "DesignRefused",
     "Fault",
     "Finding",
+    "Sensitivities",
     "Sweep",
     "cycle",
     "design_data",
     "design_from",
+    "figures_of_many",
     "findings",
+    "mount_names",
+    "mounts_of",
     "read_design",
+    "sensitivities",
     "write_design",
 ]

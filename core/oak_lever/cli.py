@@ -5,12 +5,18 @@ import os
 os.environ.setdefault("OAK_LEVER_COMPILED", "0")  # one file: loading the compiler would take longer than the sums
 
 import argparse
+import csv
+import io
 import json
+import math
 import sys
 from collections.abc import Sequence
 from pathlib import Path
+from typing import Any
 
-from oak_lever.api import MOST_STEPS, STEPS, Cycle, Design, DesignRefused, Fault, cycle, findings, read_design
+from oak_lever.api import MOST_STEPS, STEPS, Cycle, Design, DesignRefused, Fault, Sweep, cycle, findings, read_design
+from oak_lever.figures.rows import COLUMNS
+from oak_lever.tolerances import LARGEST_MM
 
 CAUTION = (
     "An estimate from the figures entered, not an approval. Have the design and the welds checked by a qualified\n"
@@ -45,6 +51,9 @@ def _parser() -> argparse.ArgumentParser:
     cycling.add_argument(
         "--steps", type=_steps, default=STEPS, metavar="N", help=f"rows of each sweep (default {STEPS})"
     )
+    cycling.add_argument("--csv", action="store_true", help="every figure of every row as CSV")
+    cycling.add_argument("--travel", type=_number, metavar="MM", help="one pose: this travel, + is bump")
+    cycling.add_argument("--articulation", type=_number, metavar="DEG", help="one pose: this much, + is left wheel up")
     cycling.set_defaults(run=_cycle)
     checking = commands.add_parser("check", help="print the findings on a design")
     _takes_design(checking)
@@ -66,6 +75,16 @@ def _steps(text: str) -> int:
     return steps
 
 
+def _number(text: str) -> float:
+    try:
+        value = float(text)
+    except ValueError:
+        value = math.nan
+    if not math.isfinite(value) or abs(value) > LARGEST_MM:
+        raise argparse.ArgumentTypeError(f"must be a number, not {text!r}")
+    return value
+
+
 def _read(name: str) -> Design:
     try:
         return read_design(sys.stdin.buffer.read() if name == "-" else Path(name).read_bytes())
@@ -78,8 +97,37 @@ def _one_line(fault: Fault) -> str:
 
 
 def _cycle(asked: argparse.Namespace, design: Design) -> str:
-    cycled = cycle(design, asked.steps)
-    return json.dumps(cycled.data(), ensure_ascii=False, allow_nan=False) + "\n" if asked.json else _table(cycled)
+    cycled = cycle(design, asked.steps, _pose(asked))
+    if asked.json:
+        return json.dumps(_data(cycled), ensure_ascii=False, allow_nan=False) + "\n"
+    sweeps = [cycled.here] if cycled.here else [cycled.heave, cycled.articulation]
+    return _csv(sweeps) if asked.csv else _table(cycled, sweeps)
+
+
+def _pose(asked: argparse.Namespace) -> tuple[float, float] | None:
+    if asked.travel is None and asked.articulation is None:
+        return None
+    if asked.articulation is not None and not -90 < asked.articulation < 90:
+        raise DesignRefused([Fault("--articulation", "must lie between -90 and 90 degrees")])
+    return asked.travel or 0.0, asked.articulation or 0.0
+
+
+def _data(cycled: Cycle) -> dict[str, Any]:
+    """The cycle; with the one pose that was asked for, if any, as `pose`."""
+    return {**cycled.data(), **({"pose": cycled.here.rows()[0]} if cycled.here else {})}
+
+
+def _csv(sweeps: Sequence[Sweep]) -> str:
+    out = io.StringIO()
+    lines = csv.writer(out, lineterminator="\n")
+    joints = list(sweeps[0].joints)
+    figures = ["reached", *(name for name in COLUMNS if name not in ("travel", "articulation"))]
+    lines.writerow(["travel", "articulation", *figures, *(f"misalignment {joint}" for joint in joints)])
+    for row in (row for sweep in sweeps for row in sweep.rows()):
+        turned = row["misalignment"] or {}
+        values = [row[name] for name in ("travel", "articulation", *figures)] + [turned.get(joint) for joint in joints]
+        lines.writerow(["" if v is None else str(v).lower() if isinstance(v, bool) else v for v in values])
+    return out.getvalue()
 
 
 _SHOWN = (
@@ -90,18 +138,17 @@ _SHOWN = (
 )  # fmt: skip
 
 
-def _table(cycled: Cycle) -> str:
-    shown = [column for column in _SHOWN if _exists(cycled, column[0])]
+def _table(cycled: Cycle, sweeps: Sequence[Sweep]) -> str:
+    rows = [sweep.rows() for sweep in sweeps]
+    shown = [column for column in _SHOWN if any(row[column[0]] is not None for sweep in rows for row in sweep)]
     lines = [cycled.design.name, ""]
     lines.append("".join(f"{title:>10}" for _, title, _ in shown))
     lines.append("".join(f"{unit:>10}" for _, _, unit in shown))
-    for sweep in (cycled.heave, cycled.articulation):
-        lines += ["", *("".join(f"{_cell(row[name]):>10}" for name, _, _ in shown) for row in sweep.rows())]
+    for sweep in rows:
+        lines += ["", *("".join(f"{_cell(row[name]):>10}" for name, _, _ in shown) for row in sweep)]
+    for name, ends in cycled.stops.items():
+        lines += [f"{name} ends at {_cell(end)}" for end in ends if end is not None]
     return "\n".join([*lines, "", CAUTION, ""])
-
-
-def _exists(cycled: Cycle, name: str) -> bool:
-    return any(row[name] is not None for sweep in (cycled.heave, cycled.articulation) for row in sweep.rows())
 
 
 def _cell(value: float | None) -> str:

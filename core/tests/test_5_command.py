@@ -1,5 +1,7 @@
 """The command, as a shop runs it: its own process, its own words, its exit status."""
 
+import csv
+import io
 import json
 import subprocess
 import sys
@@ -54,6 +56,35 @@ def test_table_is_readable_and_cautions() -> None:
     assert done.returncode == 0
     assert "not an approval" in done.stdout
     assert "-171.4" in done.stdout or "-171.5" in done.stdout
+
+
+def test_one_pose() -> None:
+    said = json.loads(run("cycle", TENDER, "--json", "--steps", "3", "--travel", "50", "--articulation", "-4").stdout)
+    assert (said["pose"]["travel"], said["pose"]["articulation"]) == (50, -4)
+    assert said["pose"]["reached"]
+    table = run("cycle", TENDER, "--travel", "50").stdout
+    assert table.count("50.0") >= 1
+    assert "-171" not in table
+
+
+def test_csv_has_every_figure_of_both_sweeps() -> None:
+    rows = list(csv.DictReader(io.StringIO(run("cycle", TENDER, "--csv", "--steps", "5").stdout)))
+    said = json.loads(run("cycle", TENDER, "--json", "--steps", "5").stdout)
+    assert len(rows) == 10
+    for row, known in zip(rows, said["heave"] + said["articulation"], strict=True):
+        assert row["reached"] == "true"
+        for name in COLUMNS:
+            assert row[name] == ("" if known[name] is None else str(known[name]))
+        for joint, turned in known["misalignment"].items():
+            assert float(row[f"misalignment {joint}"]) == turned
+
+
+@pytest.mark.parametrize("pose", [["--travel", "up"], ["--travel", "nan"], ["--articulation", "90"]])
+def test_pose_that_makes_no_sense_is_refused(pose: list[str]) -> None:
+    done = run("cycle", TENDER, *pose)
+    assert done.returncode == 2
+    assert "must" in done.stderr
+    assert "Traceback" not in done.stderr
 
 
 def test_check_prints_findings_and_cautions() -> None:

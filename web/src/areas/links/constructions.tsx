@@ -87,7 +87,7 @@ function HundredPercent(props: { document: Document; center: Point; ground: numb
   const other = axle.end === "rear" ? vehicle.wheelbase : -vehicle.wheelbase;
   const patch: Point = [props.center[0], 0, props.ground];
   const end: Point = [other, 0, vehicle.cg_height];
-  const label = props.to([patch[0] + (other - patch[0]) * 0.42, 0, patch[2] + (end[2] - patch[2]) * 0.42]);
+  const label = props.to([patch[0] + (other - patch[0]) * 0.5, 0, patch[2] + (end[2] - patch[2]) * 0.5]);
   return (
     <>
       <path className="dash" d={line(props.to(patch), props.to(end))} />
