@@ -16,4 +16,5 @@ def compiled(function: Callable[..., Any]) -> Any:
         return function
     from numba import njit
 
-    return njit(cache=True, error_model="numpy")(function)
+    # Nothing is allocated in the kernel, so it needs no reference counts: without them it runs twice as fast.
+    return njit(cache=True, error_model="numpy", _nrt=False)(function)

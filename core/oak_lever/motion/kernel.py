@@ -55,9 +55,10 @@ class Rows(NamedTuple):
 
 
 class Work(NamedTuple):
-    """Room to work in, made once: the rotation; axle point s, crank vector k, span d and a spare; errors of the
+    """Room to work in, made once: cosine and sine of roll, pitch and yaw; the rotation; axle point s, crank vector k, span d and a spare; errors of the
     rows, their derivatives by q, directions and lengths; second derivatives; the linear system; states."""
 
+    trig: Floats
     rot: Floats
     vec: Floats
     err: Floats
@@ -65,32 +66,61 @@ class Work(NamedTuple):
     normal: Floats
     length: Floats
     tangent: Floats
-    turn: Floats
+    spin: Floats
     full: Floats
     system: Floats
     trial: Floats
     before: Floats
+    spare: Floats
+
+
+def room(rows, poses):
+    """Everything the kernel works in, for that many rows and poses: (work, q, by, signs, scratch) of `trace`."""
+    work = Work(
+        np.zeros(6), np.zeros((3, 3)), np.zeros((4, 3)), np.zeros(rows), np.zeros((rows, 7)), np.zeros((rows, 3)),
+        np.zeros(rows), np.zeros((7, 3)), np.zeros((3, 3)), np.zeros((7, 7)), np.zeros((5, 8)), np.zeros(7), np.zeros(7),
+        np.zeros(7),
+    )  # fmt: skip
+    return work, np.zeros(7), np.zeros((poses, 5, 5)), np.zeros(poses), np.zeros((max(rows, 5), 5))
 
 
 @compiled
-def rotation(q, rot):
-    """Fill rot (3, 3) with R = Rz(yaw) Ry(pitch) Rx(roll), axle to chassis."""
-    cr, sr = cos(q[ROLL]), sin(q[ROLL])
-    cp, sp = cos(q[PITCH]), sin(q[PITCH])
-    cy, sy = cos(q[YAW]), sin(q[YAW])
+def copy(source, target):
+    for i in range(source.shape[0]):
+        target[i] = source[i]
+
+
+@compiled
+def fill(target, value):
+    for i in range(target.shape[0]):
+        target[i] = value
+
+
+@compiled
+def turn(q, art, w):
+    """Fill the work's trig and rot = Rz(yaw) Ry(pitch) Rx(roll), axle to chassis, for q's pitch and yaw and the roll
+    that gives the articulation of which `art` is sine and cosine; False where no roll gives it.
+
+    Sines and cosines are what a pose costs most, so each is taken once.
+    """
+    cp, sp, cy, sy = cos(q[PITCH]), sin(q[PITCH]), cos(q[YAW]), sin(q[YAW])
+    sr = art[0] / cp
+    if not -1.0 < sr < 1.0:
+        return False
+    cr = sqrt(1.0 - sr * sr)
+    trig, rot = w.trig, w.rot
+    trig[0], trig[1], trig[2], trig[3], trig[4], trig[5] = cr, sr, cp, sp, cy, sy
     rot[0, 0], rot[0, 1], rot[0, 2] = cy * cp, cy * sp * sr - sy * cr, cy * sp * cr + sy * sr
     rot[1, 0], rot[1, 1], rot[1, 2] = sy * cp, sy * sp * sr + cy * cr, sy * sp * cr - cy * sr
     rot[2, 0], rot[2, 1], rot[2, 2] = -sp, cp * sr, cp * cr
+    return True
 
 
 @compiled
-def set_roll(q, articulation):
-    """Set q's roll from its pitch; False where no roll gives that articulation."""
-    ratio = sin(articulation) / cos(q[PITCH])
-    if not -1.0 < ratio < 1.0:
-        return False
-    q[ROLL] = asin(ratio)
-    return True
+def roll_slopes(art, w):
+    """Roll by pitch at that articulation, and by articulation, from sin(roll) = sin(articulation) / cos(pitch)."""
+    trig = w.trig
+    return trig[1] / trig[0] * trig[3] / trig[2], art[1] / (trig[2] * trig[0])
 
 
 @compiled
@@ -120,32 +150,44 @@ def measure(m, q, w):
 
     For s turned about an axis a: d(s)/d(angle) = a x s, so d(err)/d(angle) = n.(a x s) = a.(s x n).
     """
-    axis, hand, rot, err, grad = m.axis, m.hand, w.rot, w.err, w.grad
-    s, k, d = w.vec[0], w.vec[1], w.vec[2]
-    rotation(q, rot)
-    sy, cy = sin(q[YAW]), cos(q[YAW])
+    axis, hand, body, frame, rot, err, grad = m.axis, m.hand, m.body, m.frame, w.rot, w.err, w.grad
+    cy, sy = w.trig[4], w.trig[5]
+    r00, r01, r02 = rot[0, 0], rot[0, 1], rot[0, 2]
+    r10, r11, r12 = rot[1, 0], rot[1, 1], rot[1, 2]
+    r20, r21, r22 = rot[2, 0], rot[2, 1], rot[2, 2]
     for row in range(axis.shape[0]):
-        span_of(m, row, q, w)
+        b0, b1, b2 = body[row, 0], body[row, 1], body[row, 2]
+        f0, f1, f2 = frame[row, 0], frame[row, 1], frame[row, 2]
+        k1, k2 = 0.0, 0.0
+        if hand[row] != 0.0:
+            angle = m.tilt + q[CRANK]
+            k1, k2 = -hand[row] * m.arm * sin(angle), hand[row] * m.arm * cos(angle)
+            if m.crank_on_axle:
+                b1, b2 = b1 + k1, b2 + k2
+            else:
+                f1, f2 = f1 + k1, f2 + k2
+        s0, s1, s2 = r00 * b0 + r01 * b1 + r02 * b2, r10 * b0 + r11 * b1 + r12 * b2, r20 * b0 + r21 * b1 + r22 * b2
+        d0, d1, d2 = q[X] + s0 - f0, q[Y] + s1 - f1, q[Z] + s2 - f2
         if axis[row] < 0:
-            long = max(sqrt(d[0] * d[0] + d[1] * d[1] + d[2] * d[2]), 1e-12)
-            n0, n1, n2 = d[0] / long, d[1] / long, d[2] / long
+            long = max(sqrt(d0 * d0 + d1 * d1 + d2 * d2), 1e-12)
+            n0, n1, n2 = d0 / long, d1 / long, d2 / long
             err[row] = long - m.target[row]
         else:
             long = np.inf
             n0, n1, n2 = 1.0 if axis[row] == 0 else 0.0, 1.0 if axis[row] == 1 else 0.0, 1.0 if axis[row] == 2 else 0.0
-            err[row] = d[axis[row]]
-        c0, c1, c2 = s[1] * n2 - s[2] * n1, s[2] * n0 - s[0] * n2, s[0] * n1 - s[1] * n0
+            err[row] = d0 * n0 + d1 * n1 + d2 * n2
+        c0, c1, c2 = s1 * n2 - s2 * n1, s2 * n0 - s0 * n2, s0 * n1 - s1 * n0
         grad[row, X], grad[row, Y], grad[row, Z] = n0, n1, n2
-        grad[row, ROLL] = rot[0, 0] * c0 + rot[1, 0] * c1 + rot[2, 0] * c2
+        grad[row, ROLL] = r00 * c0 + r10 * c1 + r20 * c2
         grad[row, PITCH] = cy * c1 - sy * c0
         grad[row, YAW] = c2
         grad[row, CRANK] = 0.0
-        if hand[row] != 0.0:
-            c0, c1, c2 = k[1] * n2 - k[2] * n1, k[2] * n0 - k[0] * n2, k[0] * n1 - k[1] * n0
-            if m.crank_on_axle:
-                grad[row, CRANK] = rot[0, 0] * c0 + rot[1, 0] * c1 + rot[2, 0] * c2
-            else:
-                grad[row, CRANK] = -c0
+        if (
+            hand[row] != 0.0 and m.crank_on_axle
+        ):  # about the axle's own fore-aft axis: (axis x k).n, in the axle's frame
+            grad[row, CRANK] = (n0 * r02 + n1 * r12 + n2 * r22) * k1 - (n0 * r01 + n1 * r11 + n2 * r21) * k2
+        elif hand[row] != 0.0:
+            grad[row, CRANK] = n1 * k2 - n2 * k1
         w.normal[row, 0], w.normal[row, 1], w.normal[row, 2] = n0, n1, n2
         w.length[row] = long
 
@@ -165,26 +207,26 @@ def curvature(m, q, w):
     with i outside j in the order yaw, pitch, roll, crank: d2(s)/dij = a_i x (a_j x s).
     """
     axis, hand, crank_on_axle = m.axis, m.hand, m.crank_on_axle
-    rot, err, grad, normal, tangent, turn, full = w.rot, w.err, w.grad, w.normal, w.tangent, w.turn, w.full
+    rot, err, grad, normal, tangent, spin, full = w.rot, w.err, w.grad, w.normal, w.tangent, w.spin, w.full
     s, k, second = w.vec[0], w.vec[1], w.vec[3]
     for i in range(7):
         for j in range(7):
             full[i, j] = 0.0
-    turn[0, 0], turn[0, 1], turn[0, 2] = rot[0, 0], rot[1, 0], rot[2, 0]
-    turn[1, 0], turn[1, 1], turn[1, 2] = -sin(q[YAW]), cos(q[YAW]), 0.0
-    turn[2, 0], turn[2, 1], turn[2, 2] = 0.0, 0.0, 1.0
+    spin[0, 0], spin[0, 1], spin[0, 2] = rot[0, 0], rot[1, 0], rot[2, 0]
+    spin[1, 0], spin[1, 1], spin[1, 2] = -w.trig[5], w.trig[4], 0.0
+    spin[2, 0], spin[2, 1], spin[2, 2] = 0.0, 0.0, 1.0
     for row in range(axis.shape[0]):
         span_of(m, row, q, w)
         for i in range(7):
             for c in range(3):
                 tangent[i, c] = 1.0 if i == c else 0.0
         for i in range(3):
-            cross(turn[i], s, tangent[ROLL + i])
+            cross(spin[i], s, tangent[ROLL + i])
         if hand[row] == 0.0:
             for c in range(3):
                 tangent[CRANK, c] = 0.0
         elif crank_on_axle:
-            cross(turn[0], k, tangent[CRANK])
+            cross(spin[0], k, tangent[CRANK])
         else:
             tangent[CRANK, 0], tangent[CRANK, 1], tangent[CRANK, 2] = 0.0, k[2], -k[1]
         for i in range(7):
@@ -198,7 +240,7 @@ def curvature(m, q, w):
                     outer, inner = (i, j) if j == CRANK else (j, i)
                     if outer == CRANK:
                         outer = ROLL
-                    cross(turn[outer - ROLL], tangent[inner], second)
+                    cross(spin[outer - ROLL], tangent[inner], second)
                     bend += normal[row, 0] * second[0] + normal[row, 1] * second[1] + normal[row, 2] * second[2]
                 elif i == CRANK and hand[row] != 0.0:
                     bend += normal[row, 1] * k[1] + normal[row, 2] * k[2]
@@ -276,12 +318,10 @@ def free_index(u):
 
 
 @compiled
-def newton_errors(m, q, articulation, w):
+def newton_errors(m, art, w):
     """Lay out system (size, size + 3): by the unknowns | -err | -by travel | -by articulation."""
     size, err, grad, system = m.size, w.err, w.grad, w.system
-    tr, tp = sin(q[ROLL]) / cos(q[ROLL]), sin(q[PITCH]) / cos(q[PITCH])
-    roll_by_pitch = tr * tp
-    roll_by_art = cos(articulation) / (cos(q[PITCH]) * cos(q[ROLL]))
+    roll_by_pitch, roll_by_art = roll_slopes(art, w)
     worst = 0.0
     for row in range(size):
         system[row, 0], system[row, 1] = grad[row, X], grad[row, Y]
@@ -297,16 +337,15 @@ def newton_errors(m, q, articulation, w):
 
 
 @compiled
-def newton_give(m, q, articulation, w):
+def newton_give(m, art, w):
     """The same for the least give: by the unknowns of the gradient | -gradient | its -by travel | -by articulation.
 
     Reduced from q to the unknowns with roll = asin(sin(articulation) / cos(pitch)) and its derivatives.
     """
     size, rows, err, grad, full, system = m.size, m.axis.shape[0], w.err, w.grad, w.full, w.system
-    tr, tp = sin(q[ROLL]) / cos(q[ROLL]), sin(q[PITCH]) / cos(q[PITCH])
+    tr, tp = w.trig[1] / w.trig[0], w.trig[3] / w.trig[2]
     sec2r, sec2p = 1.0 + tr * tr, 1.0 + tp * tp
-    by_p = tr * tp
-    by_a = cos(articulation) / (cos(q[PITCH]) * cos(q[ROLL]))
+    by_p, by_a = roll_slopes(art, w)
     by_pp = sec2r * by_p * tp + tr * sec2p
     by_pa = sec2r * by_a * tp
     pull_roll = 0.0
@@ -341,7 +380,7 @@ def size_of(m, w):
 
 
 @compiled
-def correct(m, articulation, q, w):
+def correct(m, art, q, w):
     """Newton from q, in place, at q's z and the given articulation.
 
     Returns (sign, moved): sign 0 where it did not converge, else the determinant's sign at the pose; moved, how
@@ -350,18 +389,19 @@ def correct(m, articulation, q, w):
     rows, size, system = m.axis.shape[0], m.size, w.system
     moved = 0.0
     for _ in range(_ITERATIONS):
-        if not set_roll(q, articulation):
+        if not turn(q, art, w):
             return 0.0, moved
         measure(m, q, w)
         if rows == size:
-            done = newton_errors(m, q, articulation, w) < _CLOSED
+            done = newton_errors(m, art, w) < _CLOSED
             sign = eliminate(system, size, size + 3, False)
         else:
             curvature(m, q, w)
-            newton_give(m, q, articulation, w)
+            newton_give(m, art, w)
             sign = eliminate(system, size, size + 3, True)
             done = sign != 0.0 and size_of(m, w) < _STILL
         if sign == 0.0 or done:
+            q[ROLL] = asin(w.trig[1])
             return sign, moved
         moved += size_of(m, w)
         if not moved < 10.0 * m.reach:
@@ -380,11 +420,11 @@ def half_squares(err):
 
 
 @compiled
-def descend(m, articulation, q, trial, w):
+def descend(m, art, q, trial, w):
     """Least give from q the slow, sure way (damped Gauss-Newton), in place; for where Newton's valley has ended."""
     rows, size, err, grad, full, system = m.axis.shape[0], m.size, w.err, w.grad, w.full, w.system
     damp = 1e-3
-    set_roll(q, articulation)
+    turn(q, art, w)
     measure(m, q, w)
     cost = half_squares(err)
     for _ in range(_DESCENTS):
@@ -393,36 +433,72 @@ def descend(m, articulation, q, trial, w):
                 full[i, j] = 0.0
                 for row in range(rows):
                     full[i, j] += grad[row, i] * grad[row, j]
-        newton_give(m, q, articulation, w)
+        newton_give(m, art, w)
         for u in range(size):
             system[u, u] += damp * (1.0 if u < 2 else m.reach * m.reach if u < 4 else m.arm * m.arm)
         if eliminate(system, size, size + 1, True) == 0.0:
             damp *= 10.0
             continue
-        for i in range(7):
-            trial[i] = q[i]
+        copy(q, trial)
         for u in range(size):
             trial[free_index(u)] += system[u, size]
         step = size_of(m, w)
         better = False
-        if set_roll(trial, articulation):
+        if turn(trial, art, w):
             measure(m, trial, w)
             better = half_squares(err) < cost
         if better:
             cost = half_squares(err)
-            for i in range(7):
-                q[i] = trial[i]
+            copy(trial, q)
             damp = max(damp * 0.2, 1e-12)
         else:
             damp *= 8.0
+            turn(q, art, w)
             measure(m, q, w)
         if step < 1e-6:
             return
 
 
 @compiled
+def predict(m, by, dt, da, w):
+    """Lay the expected change of the unknowns into the system's first right-hand side.
+
+    Along the tangent; and where the last step went the same way, along the cubic through both of its ends
+    and their tangents, which leaves Newton one step to do instead of two.
+    """
+    size = m.size
+    span = sqrt(dt * dt + da * da)
+    ahead = (by[4, 0] * dt + by[4, 1] * da) / span
+    curved = abs(abs(ahead) - 1.0) < 1e-9
+    for u in range(size):
+        change = by[0, u] * dt + by[1, u] * da
+        if curved:
+            along = ahead * span
+            change += along * along * (by[2, u] / 2.0 + along * by[3, u] / 6.0)
+        w.system[u, size] = change
+
+
+@compiled
+def advance(m, before, q, by, dt, da, w):
+    """Keep the tangents up with the pose: by (5, 5) holds d/dtravel and d/darticulation of the unknowns, their
+    second and third derivative along the last step's direction, and that direction."""
+    size, system = m.size, w.system
+    span = sqrt(dt * dt + da * da)
+    ct, ca = dt / span, da / span
+    for u in range(size):
+        i = free_index(u)
+        old = by[0, u] * ct + by[1, u] * ca
+        by[0, u], by[1, u] = system[u, size + 1], system[u, size + 2]
+        new = by[0, u] * ct + by[1, u] * ca
+        mean = (q[i] - before[i]) / span
+        by[2, u] = (2.0 * old + 4.0 * new - 6.0 * mean) / span
+        by[3, u] = (6.0 * old + 6.0 * new - 12.0 * mean) / (span * span)
+    by[4, 0], by[4, 1] = ct, ca
+
+
+@compiled
 def follow(m, t0, a0, t1, a1, q, by, sign, w):
-    """Follow the axle from (t0, a0) towards (t1, a1); q and its tangents `by` (2, 5) are kept up with it.
+    """Follow the axle from (t0, a0) towards (t1, a1); q and its tangents `by` (5, 5) are kept up with it.
 
     A step is taken only if the pose that Newton finds lies close to where the tangent pointed and the links
     have not gone over center on the way; else the step is halved. Returns (fraction reached, sign).
@@ -440,30 +516,27 @@ def follow(m, t0, a0, t1, a1, q, by, sign, w):
         goal = 1.0 if last else done + step
         dt, da = (goal - done) * (t1 - t0), (goal - done) * (a1 - a0)
         t, a = (t1, a1) if last else (t0 + goal * (t1 - t0), a0 + goal * (a1 - a0))
-        for i in range(7):
-            before[i] = q[i]
-            trial[i] = q[i]
+        art = (sin(a), cos(a))
+        copy(q, before)
+        copy(q, trial)
         trial[Z] = m.radius + t
+        predict(m, by, dt, da, w)
         for u in range(size):
-            system[u, size] = by[0, u] * dt + by[1, u] * da
             trial[free_index(u)] += system[u, size]
         ahead = size_of(m, w) + abs(dt) + m.reach * abs(da)
-        found, moved = correct(m, a, trial, w)
+        found, moved = correct(m, art, trial, w)
         fine = step <= least
         good = found != 0.0 and moved <= 0.5 * ahead and (found == sign or fine)
         if not good and fine and gives:
-            for i in range(7):
-                trial[i] = before[i]
+            copy(before, trial)
             trial[Z] = m.radius + t
-            descend(m, a, trial, before, w)
-            found, moved = correct(m, a, trial, w)
+            descend(m, art, trial, w.spare, w)
+            found, moved = correct(m, art, trial, w)
             good = found != 0.0
         if good:
             done, sign = goal, found
-            for i in range(7):
-                q[i] = trial[i]
-            for u in range(size):
-                by[0, u], by[1, u] = system[u, size + 1], system[u, size + 2]
+            copy(trial, q)
+            advance(m, before, q, by, dt, da, w)
             if last:
                 return 1.0, sign
             step = min(2.0 * step, longest)
@@ -474,15 +547,14 @@ def follow(m, t0, a0, t1, a1, q, by, sign, w):
 
 
 @compiled
-def motion_of(q, by, articulation, heave, rolling):
+def motion_of(by, art, w, heave, rolling):
     """Fill heave and rolling (6,) with the velocity of the axle's center and the angular velocity (chassis frame).
 
     heave: per mm of travel, articulation held. rolling: per radian about x, travel held; NaN where the axle
     turns about no fore-aft axis.
     """
-    roll_by_pitch = sin(q[ROLL]) / cos(q[ROLL]) * sin(q[PITCH]) / cos(q[PITCH])
-    roll_by_art = cos(articulation) / (cos(q[PITCH]) * cos(q[ROLL]))
-    cp, sp, cy, sy = cos(q[PITCH]), sin(q[PITCH]), cos(q[YAW]), sin(q[YAW])
+    roll_by_pitch, roll_by_art = roll_slopes(art, w)
+    cp, sp, cy, sy = w.trig[2], w.trig[3], w.trig[4], w.trig[5]
     for kind in range(2):
         out = heave if kind == 0 else rolling
         pitch, yaw = by[kind, 2], by[kind, 3]
@@ -509,13 +581,18 @@ def is_loose(m, w, scratch):
 @compiled
 def stand(m, q, by, w, scratch):
     """Set q and its tangents `by` to ride; returns the determinant's sign there, 0 for a loose layout."""
-    q[:] = 0.0
+    fill(q, 0.0)
     q[Z] = m.radius
+    art = (0.0, 1.0)
+    turn(q, art, w)
     measure(m, q, w)
     if is_loose(m, w, scratch):
         return 0.0
-    sign, _ = correct(m, 0.0, q, w)
-    by[0, : m.size], by[1, : m.size] = w.system[: m.size, m.size + 1], w.system[: m.size, m.size + 2]
+    sign, _ = correct(m, art, q, w)
+    for i in range(5):
+        fill(by[i], 0.0)
+    for u in range(m.size):
+        by[0, u], by[1, u] = w.system[u, m.size + 1], w.system[u, m.size + 2]
     return sign
 
 
@@ -534,20 +611,16 @@ def give(m, q, w):
 @compiled
 def trace(
     axis, hand, crank_on_axle, size, body, frame, target, arm, tilt, radius, reach,
-    travel, articulation, parent, state, heave, rolling, bind, reached, ended,
+    travel, articulation, parent, w, q, by, signs, scratch, state, heave, rolling, bind, reached, ended,
 ):  # fmt: skip
     """Every asked pose of every design, each continued from its parent pose; pose 0 is ride.
 
-    In: row arrays of `Mechanism`; travel (P,), articulation (P,) radians, parent (P,) index of an earlier pose.
+    In: row arrays of `Mechanism`; travel (P,), articulation (P,) radians, parent (P,) index of an earlier pose; the
+    `room` to work in.
     Out: state (D, P, 7); heave, rolling (D, P, 6); bind (D, P) mm; reached (D, P); ended (D, P), the fraction of
     the way from its parent at which an unreached pose's path came to its end (NaN where the parent already had).
     """
-    designs, rows, poses = body.shape[0], axis.shape[0], travel.shape[0]
-    w = Work(
-        np.zeros((3, 3)), np.zeros((4, 3)), np.zeros(rows), np.zeros((rows, 7)), np.zeros((rows, 3)), np.zeros(rows),
-        np.zeros((7, 3)), np.zeros((3, 3)), np.zeros((7, 7)), np.zeros((5, 8)), np.zeros(7), np.zeros(7),
-    )  # fmt: skip
-    q, by, signs, scratch = np.zeros(7), np.zeros((poses, 2, 5)), np.zeros(poses), np.zeros((max(rows, 5), 5))
+    designs, poses = body.shape[0], travel.shape[0]
     for n in range(designs):
         m = Rows(
             axis, hand, crank_on_axle, size, body[n], frame[n], target[n], arm[n], tilt[n], radius[n], reach[n]
@@ -559,16 +632,22 @@ def trace(
                 sign = stand(m, q, by[0], w, scratch)
                 fraction = 1.0 if sign != 0.0 else 0.0
             elif reached[n, origin]:
-                q[:] = state[n, origin]
-                by[p] = by[origin]
+                copy(state[n, origin], q)
+                for i in range(5):
+                    copy(by[origin, i], by[p, i])
                 fraction, sign = follow(
                     m, travel[origin], articulation[origin], travel[p], articulation[p], q, by[p], signs[origin], w
                 )  # fmt: skip
             ended[n, p], signs[p] = fraction, sign
             reached[n, p] = fraction == 1.0
             if reached[n, p]:
-                state[n, p] = q
-                motion_of(q, by[p], articulation[p], heave[n, p], rolling[n, p])
+                copy(q, state[n, p])
+                art = (sin(articulation[p]), cos(articulation[p]))
+                turn(q, art, w)
+                motion_of(by[p], art, w, heave[n, p], rolling[n, p])
                 bind[n, p] = give(m, q, w)
             else:
-                state[n, p], heave[n, p], rolling[n, p], bind[n, p] = np.nan, np.nan, np.nan, np.nan
+                fill(state[n, p], np.nan)
+                fill(heave[n, p], np.nan)
+                fill(rolling[n, p], np.nan)
+                bind[n, p] = np.nan

@@ -111,6 +111,7 @@ def trace(mechanism: Mechanism, poses: Poses) -> Traced:
             layout.axis, layout.hand, layout.crank_on == "axle", layout.unknowns,
             mechanism.body, mechanism.frame, mechanism.target, mechanism.arm, mechanism.tilt, mechanism.radius,
             mechanism.reach, poses.travel, np.radians(poses.articulation), poses.parent,
+            *kernel.room(len(layout.rows), shape[1]),
             out.state, out.heave, out.rolling, out.bind, out.reached, out.ended,
         )  # fmt: skip
     return out
