@@ -3,6 +3,7 @@
 from oak_lever.batch import Sensitivities, figures_of_many, mount_names, mounts_of, sensitivities
 from oak_lever.cycle import MOST_STEPS, STEPS, Cycle, Sweep, cycle
 from oak_lever.design.reader import DesignRefused, Fault, design_data, design_from, read_design, write_design
+from oak_lever.design.start import Known, LayoutName, School, starting_design
 from oak_lever.design.types import Design
 from oak_lever.judge.findings import Finding, findings
 
@@ -14,6 +15,9 @@ __all__ = [
     "DesignRefused",
     "Fault",
     "Finding",
+    "Known",
+    "LayoutName",
+    "School",
     "Sensitivities",
     "Sweep",
     "cycle",
@@ -25,5 +29,6 @@ __all__ = [
     "mounts_of",
     "read_design",
     "sensitivities",
+    "starting_design",
     "write_design",
 ]

@@ -8,7 +8,7 @@ from ninja.errors import ValidationError
 from builds import actions, schemas
 from builds.answers import answer, build_data, cycle_data, newest_revisions, refusal_data, revision_data
 from builds.models import Build, Design, Revision
-from oak_lever.api import DesignRefused, cycle, design_from
+from oak_lever.api import DesignRefused, Known, cycle, design_from, starting_design, write_design
 
 api = NinjaAPI(title="Oak Lever", version="1", docs_url=None)
 
@@ -35,6 +35,17 @@ def create_build(request: HttpRequest, body: schemas.BuildIn) -> HttpResponse:
 )
 def import_design(request: HttpRequest, build_id: int, body: schemas.FileIn) -> HttpResponse:
     return answer(revision_data(actions.import_design(build_id, body.text)), 201)
+
+
+@api.post(
+    "builds/{int:build_id}/starts",
+    response={201: schemas.RevisionOut, **REFUSED, **NOT_FOUND},
+    operation_id="start_design",
+)
+def start_design(request: HttpRequest, build_id: int, body: schemas.StartIn) -> HttpResponse:
+    known = Known(body.end, body.tire_diameter, body.track, body.wheelbase, body.rail_underside, body.rail_width)
+    design = starting_design(body.name, body.layout, body.school, known)
+    return answer(revision_data(actions.import_design(build_id, write_design(design))), 201)
 
 
 @api.get("designs/{int:design_id}", response={200: schemas.RevisionOut, **GONE}, operation_id="get_design")

@@ -6,7 +6,7 @@ from typing import Annotated, Literal
 from ninja import Schema
 from pydantic import Field, SkipValidation, StringConstraints
 
-from oak_lever.api import Design
+from oak_lever.api import Design, LayoutName, School
 from oak_lever.tolerances import LARGEST_MM
 
 Document = Annotated[Design, SkipValidation]
@@ -40,6 +40,20 @@ class FileIn(Schema):
     """A design file's whole text, as it was read from the disk."""
 
     text: str
+
+
+class StartIn(Schema):
+    """A design to be started from a layout: what is measured on the first day, mm."""
+
+    name: Title
+    layout: LayoutName
+    school: School
+    end: Literal["rear", "front"]
+    tire_diameter: float
+    track: float
+    wheelbase: float
+    rail_underside: float
+    rail_width: float
 
 
 class RevisionLine(Schema):

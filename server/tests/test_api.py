@@ -88,6 +88,28 @@ def test_build_is_started_and_a_file_brought_in_and_saved_again(call: Caller) ->
     assert "fell-tender" in file["Content-Disposition"]
 
 
+START = {
+    "name": "Yard truck, rear", "layout": "parallel_watts", "school": "hold_pinion", "end": "rear", "tire_diameter": 840,
+    "track": 1600, "wheelbase": 2700, "rail_underside": 520, "rail_width": 860,
+}  # fmt: skip
+
+
+def test_design_is_started_from_a_layout(call: Caller) -> None:
+    build = create_build("Yard truck")
+    status, revision = call("POST", "/api/builds/{build_id}/starts", START, build_id=build.pk)
+    assert (status, revision["number"]) == (201, 1)
+    assert revision["document"]["lateral"]["kind"] == "watts"
+
+
+@pytest.mark.parametrize(
+    "wrong", [{"track": -5}, {"layout": "rope"}, {"name": " "}, {"wheelbase": None}, {"track": 1e300}]
+)
+def test_start_that_makes_no_sense_is_refused(call: Caller, wrong: dict[str, Any]) -> None:
+    build = create_build("Yard truck")
+    assert call("POST", "/api/builds/{build_id}/starts", {**START, **wrong}, build_id=build.pk)[0] == 422
+    assert not build.designs.exists()
+
+
 def test_each_edit_is_a_new_revision_and_the_old_ones_stay(call: Caller, design: int) -> None:
     document = call("GET", DESIGN, design_id=design)[1]["document"]
     for number, height in ((2, 401.0), (3, 402.0)):

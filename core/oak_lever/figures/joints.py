@@ -1,8 +1,5 @@
 """How far each joint is turned out of its bolt's square: misalignment, over all poses at once."""
 
-from collections.abc import Iterator
-from typing import NamedTuple
-
 import numpy as np
 
 from oak_lever import tolerances as tol
@@ -10,15 +7,6 @@ from oak_lever.design.linkage import TwoEnded, bars
 from oak_lever.design.types import Design, Mount, Watts
 from oak_lever.motion.mechanism import Floats
 from oak_lever.motion.trace import rotations
-
-
-class _End(NamedTuple):
-    """One end of a bar at ride: its center, its bolt's axis, and what carries it: frame or axle, or the crank on it."""
-
-    at: Floats
-    bolt: Floats
-    on_axle: bool
-    on_crank: bool
 
 
 def default_bolt(axle: Floats, frame: Floats) -> Floats:
@@ -29,55 +17,58 @@ def default_bolt(axle: Floats, frame: Floats) -> Floats:
 
 
 def misalignment(design: Design, state: Floats) -> dict[str, Floats]:
-    """Degrees, unsigned, by joint (``lower-left.axle``), each of the shape of `state` (..., 7) less its last axis.
+    """Degrees, unsigned, by joint (``lower-left.axle``), each (P,), for the poses `state` (P, 7).
 
     90 degrees less the angle between link and bolt; for a radius arm, whose eye is rigid with the axle, the
     angle by which the axle has turned the bolt's direction.
     """
+    found = bars(design)
+    straight = [bar for bar in found if bar.kind != "radius_arm"]
     with np.errstate(invalid="ignore"):
-        return dict(_all(design, state))
+        rot = rotations(state)
+        turned = _turned_out(design, straight, state, rot) if straight else np.empty((0, 2, len(state)))
+        by_bar = {bar.id: angles for bar, angles in zip(straight, turned, strict=True)}
+        joints: dict[str, Floats] = {}
+        for bar in found:
+            if bar.id in by_bar:
+                joints[f"{bar.id}.axle"], joints[f"{bar.id}.frame"] = by_bar[bar.id]
+            else:
+                bolt = _bolt(bar.frame_mount, default_bolt(np.array(bar.axle), np.array(bar.frame)))
+                joints[f"{bar.id}.frame"] = _angle_between(rot @ bolt, bolt)
+    return joints
 
 
-def _all(design: Design, state: Floats) -> Iterator[tuple[str, Floats]]:
-    rot = rotations(state)
-    crank = design.lateral if isinstance(design.lateral, Watts) else None
-    turn = _crank_rotations(state[..., 6])
+def _turned_out(design: Design, straight: list[TwoEnded], state: Floats, rot: Floats) -> Floats:
+    """(B, 2, P) degrees at the axle and frame end of each bar."""
     center = np.array([0.0, 0.0, design.axle.tire_radius_loaded])
-    pivot = np.array(crank.pivot.at) if crank else center
-
-    def now(end: _End, vector: Floats, about: Floats) -> Floats:
-        """Where a vector fixed to what carries the end points now; as a point when `about` is its origin."""
-        if end.on_crank:
-            vector = pivot - about + np.einsum("...ij,j->...i", turn, vector - pivot + about)
-        return (
-            np.einsum("...ij,...j->...i", rot, vector) if end.on_axle else np.broadcast_to(vector, state[..., :3].shape)
-        )
-
-    for bar in bars(design):
-        axle, frame = _ends(design, bar)
-        if bar.kind == "radius_arm":
-            turned = np.einsum("...ij,j->...i", rot, frame.bolt)
-            yield f"{bar.id}.frame", _angle_between(turned, frame.bolt)
-            continue
-        origin = np.zeros(3)
-        head = state[..., :3] + now(axle, axle.at - center, center)
-        tail = now(frame, frame.at, origin)
-        along = head - tail
-        along = along / np.linalg.norm(along, axis=-1, keepdims=True)
-        for name, end in (("axle", axle), ("frame", frame)):
-            bolt = now(end, end.bolt, pivot if end.on_crank else origin)
-            lean = np.abs(np.einsum("...i,...i->...", along, bolt))
-            yield f"{bar.id}.{name}", np.degrees(np.arcsin(np.minimum(lean, 1.0)))
-
-
-def _ends(design: Design, bar: TwoEnded) -> tuple[_End, _End]:
-    axle, frame = np.array(bar.axle), np.array(bar.frame)
-    plain = default_bolt(axle, frame)
-    crank = isinstance(design.lateral, Watts) and bar.kind == "watts"
-    return (
-        _End(axle, _bolt(bar.axle_mount, plain), True, crank and bar.axle_mount is None),
-        _End(frame, _bolt(bar.frame_mount, plain), False, crank and bar.frame_mount is None),
+    axle, frame = (np.array([getattr(bar, end) for bar in straight]) for end in ("axle", "frame"))
+    plain = [default_bolt(a, f) for a, f in zip(axle, frame, strict=True)]
+    bolts = np.array(
+        [[_bolt(bar.axle_mount, b), _bolt(bar.frame_mount, b)] for bar, b in zip(straight, plain, strict=True)]
     )
+    shape = (len(state), *axle.shape)
+    heads, tails = (np.broadcast_to(points, shape).copy() for points in (axle, frame))
+    pins = [np.broadcast_to(bolts[:, end], shape).copy() for end in (0, 1)]
+    if isinstance(design.lateral, Watts):
+        _turn_with_crank(design.lateral, straight, state[..., 6], (heads, tails), pins)
+    heads = state[:, None, :3] + np.einsum("pij,pbj->pbi", rot, heads - center)
+    along = heads - tails
+    along /= np.sqrt((along**2).sum(-1, keepdims=True))
+    pins[0] = np.einsum("pij,pbj->pbi", rot, pins[0])
+    lean = np.abs(np.stack([(along * pin).sum(-1) for pin in pins], axis=1))
+    angles: Floats = np.degrees(np.arcsin(np.minimum(lean, 1.0))).transpose(2, 1, 0)
+    return angles
+
+
+def _turn_with_crank(
+    watts: Watts, straight: list[TwoEnded], angle: Floats, ends: tuple[Floats, Floats], pins: list[Floats]
+) -> None:
+    """Turn the crank ends of the rods, and their bolts, about the pivot's fore-aft pin, in the pivot's body."""
+    turn, pivot, end = _crank_rotations(angle), np.array(watts.pivot.at), 0 if watts.pivot.on == "axle" else 1
+    for b, bar in enumerate(straight):
+        if bar.kind == "watts":
+            ends[end][:, b] = pivot + np.einsum("pij,pj->pi", turn, ends[end][:, b] - pivot)
+            pins[end][:, b] = np.einsum("pij,pj->pi", turn, pins[end][:, b])
 
 
 def _bolt(mount: Mount | None, plain: Floats) -> Floats:

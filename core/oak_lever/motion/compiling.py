@@ -17,4 +17,4 @@ def compiled(function: Callable[..., Any]) -> Any:
     from numba import njit
 
     # Nothing is allocated in the kernel, so it needs no reference counts: without them it runs twice as fast.
-    return njit(cache=True, error_model="numpy", _nrt=False)(function)
+    return njit(cache=True, error_model="numpy", _nrt=False)(function)  # type: ignore[call-overload]

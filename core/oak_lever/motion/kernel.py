@@ -55,8 +55,9 @@ class Rows(NamedTuple):
 
 
 class Work(NamedTuple):
-    """Room to work in, made once: cosine and sine of roll, pitch and yaw; the rotation; axle point s, crank vector k, span d and a spare; errors of the
-    rows, their derivatives by q, directions and lengths; second derivatives; the linear system; states."""
+    """Room to work in, made once: cosine and sine of roll, pitch and yaw; the rotation; axle point s, crank vector k,
+    span d and a spare; errors of the rows, their derivatives by q, directions and lengths; second derivatives; the
+    linear system; states."""
 
     trig: Floats
     rot: Floats
@@ -74,7 +75,7 @@ class Work(NamedTuple):
     spare: Floats
 
 
-def room(rows, poses):
+def room(rows: int, poses: int) -> tuple[Work, Floats, Floats, Floats, Floats]:
     """Everything the kernel works in, for that many rows and poses: (work, q, by, signs, scratch) of `trace`."""
     work = Work(
         np.zeros(6), np.zeros((3, 3)), np.zeros((4, 3)), np.zeros(rows), np.zeros((rows, 7)), np.zeros((rows, 3)),
@@ -98,8 +99,8 @@ def fill(target, value):
 
 @compiled
 def turn(q, art, w):
-    """Fill the work's trig and rot = Rz(yaw) Ry(pitch) Rx(roll), axle to chassis, for q's pitch and yaw and the roll
-    that gives the articulation of which `art` is sine and cosine; False where no roll gives it.
+    """Fill the work's trig and its rot = Rz(yaw) Ry(pitch) Rx(roll), axle to chassis, for q's pitch and yaw and the
+    roll that gives the articulation of which `art` is sine and cosine; False where no roll gives it.
 
     Sines and cosines are what a pose costs most, so each is taken once.
     """

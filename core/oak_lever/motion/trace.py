@@ -60,12 +60,11 @@ class Plan:
 
     def heave(self, travels: Floats) -> NDArray[np.int64]:
         """Straight travel, mm; any order asked, rows in that order given."""
-        return self._fan(travels, lambda t: (t, 0.0), 0)
+        return self._fan(travels, np.zeros_like(travels), travels, 0)
 
     def twist(self, articulations: Floats, at: int = 0) -> NDArray[np.int64]:
         """Articulation, degrees, at the travel of the pose `at`."""
-        height = self._travel[at]
-        return self._fan(articulations, lambda a: (height, a), at)
+        return self._fan(np.full_like(articulations, self._travel[at]), articulations, articulations, at)
 
     def one(self, travel: float, articulation: float) -> int:
         """A single pose: straight to its travel, then twisted there."""
@@ -79,17 +78,17 @@ class Plan:
     def poses(self) -> Poses:
         return Poses(np.array(self._travel), np.array(self._articulation), np.array(self._parent, dtype=np.int64))
 
-    def _fan(self, values: Floats, pose, root: int) -> NDArray[np.int64]:  # type: ignore[no-untyped-def]
-        sorted_by = np.argsort(values, kind="stable")
-        order, parents = outward(values[sorted_by])
+    def _fan(self, travels: Floats, articulations: Floats, values: Floats, root: int) -> NDArray[np.int64]:
+        """Poses at (travels, articulations), followed from `root` outward along `values`."""
+        by_value = np.argsort(values, kind="stable")
+        order, parents = outward(values[by_value])
+        order = by_value[order]
         start = len(self._travel)
+        self._travel += travels[order].tolist()
+        self._articulation += articulations[order].tolist()
+        self._parent += np.where(parents < 0, root, start + parents).tolist()
         places = np.empty(len(values), dtype=np.int64)
-        for index, (at, parent) in enumerate(zip(order, parents, strict=True)):
-            travel, articulation = pose(float(values[sorted_by[at]]))
-            self._travel.append(travel)
-            self._articulation.append(articulation)
-            self._parent.append(root if parent < 0 else start + int(parent))
-            places[sorted_by[at]] = start + index
+        places[order] = start + np.arange(len(values))
         return places
 
 

@@ -35,6 +35,8 @@ export const server = {
   createBuild: (build: Schemas["BuildIn"]) => call<Build>("POST", "/api/builds", {}, build),
   importDesign: (build_id: number, file: Schemas["FileIn"]) =>
     call<Revision>("POST", "/api/builds/{build_id}/designs", { build_id }, file),
+  startDesign: (build_id: number, start: Schemas["StartIn"]) =>
+    call<Revision>("POST", "/api/builds/{build_id}/starts", { build_id }, start),
   design: (design_id: number) => call<Revision>("GET", "/api/designs/{design_id}", { design_id }),
   deleteDesign: (design_id: number) => call<null>("DELETE", "/api/designs/{design_id}", { design_id }),
   restoreDesign: (design_id: number) =>

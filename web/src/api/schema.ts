@@ -39,6 +39,23 @@ export interface paths {
     patch?: never;
     trace?: never;
   };
+  "/api/builds/{build_id}/starts": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    /** Start Design */
+    post: operations["start_design"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
   "/api/cycle": {
     parameters: {
       query?: never;
@@ -604,6 +621,48 @@ export interface components {
     } & {
       [key: string]: unknown;
     };
+    /**
+     * StartIn
+     * @description A design to be started from a layout: what is measured on the first day, mm.
+     */
+    StartIn: {
+      /**
+       * End
+       * @enum {string}
+       */
+      end: "rear" | "front";
+      /**
+       * Layout
+       * @enum {string}
+       */
+      layout:
+        | "double_triangulated"
+        | "single_triangulated"
+        | "single_apex"
+        | "three_link_panhard"
+        | "parallel_panhard"
+        | "parallel_watts"
+        | "parallel_slider"
+        | "radius_arms_panhard"
+        | "trailing_arms";
+      /** Name */
+      name: string;
+      /** Rail Underside */
+      rail_underside: number;
+      /** Rail Width */
+      rail_width: number;
+      /**
+       * School
+       * @enum {string}
+       */
+      school: "numbers_first" | "hold_pinion" | "short_upper" | "converge_on_a_point" | "flat_and_long";
+      /** Tire Diameter */
+      tire_diameter: number;
+      /** Track */
+      track: number;
+      /** Wheelbase */
+      wheelbase: number;
+    };
     /** StopsOut */
     StopsOut: {
       /** Articulation */
@@ -750,6 +809,50 @@ export interface operations {
     requestBody: {
       content: {
         "application/json": components["schemas"]["FileIn"];
+      };
+    };
+    responses: {
+      /** @description Created */
+      201: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["RevisionOut"];
+        };
+      };
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["Message"];
+        };
+      };
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["RefusedOut"];
+        };
+      };
+    };
+  };
+  start_design: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        build_id: number;
+      };
+      cookie?: never;
+    };
+    requestBody: {
+      content: {
+        "application/json": components["schemas"]["StartIn"];
       };
     };
     responses: {

@@ -13,6 +13,7 @@ import {
   ridePose,
   type View,
   type Xy,
+  hull,
 } from "./geometry";
 import {
   CenterOfGravity, Ground, Housing, Ink, LinkTube, type RailSize, Rails, type Scene, Shaft, Tab, Tire,
@@ -60,11 +61,12 @@ export const Picture = memo(function Picture(props: PictureProps) {
       {view !== "side" && <path className="center" d={centerline(view, to, cell)} />}
       {view === "side" && <Tire scene={scene} size={size} side={1} />}
       <Rails scene={scene} size={rails} />
-      {view === "rear" && <Bars scene={scene} document={document} />}
+      {view === "rear" && <Bars scene={scene} document={document} turned={pose[6] ?? 0} />}
       {view !== "side" && ([1, -1] as const).map((s) => <Tire key={s} scene={scene} size={size} side={s} />)}
       <Tabs scene={scene} mounts={mounts} document={document} rails={rails} />
       <Housing scene={scene} size={size} shaft={shaft} />
-      {view !== "rear" && <Bars scene={scene} document={document} />}
+      {view !== "rear" && <Bars scene={scene} document={document} turned={pose[6] ?? 0} />}
+      <Locator scene={scene} document={document} turned={pose[6] ?? 0} />
       {view !== "top" && !props.close && <CenterOfGravity at={to(cg)} />}
       {props.construction}
     </Ink>
@@ -131,10 +133,55 @@ export function railsOf(document: Document): RailSize {
   return { outside: 860, depth: 140, flange: 60, underside: Math.min(high, 650), from, until };
 }
 
+/** The bell crank of a Watts link as it stands now, and where its two rods' other ends are. */
+function crankOf(document: Document, place: (p: Point) => Point, turned: number) {
+  const watts = document.lateral;
+  if (watts?.kind !== "watts") return null;
+  const onAxle = watts.pivot.on === "axle";
+  const [x, y, z] = watts.pivot.at;
+  const angle = (watts.tilt * Math.PI) / 180 + turned;
+  const [dy, dz] = [-watts.arm * Math.sin(angle), watts.arm * Math.cos(angle)];
+  const stands = (point: Point) => (onAxle ? place(point) : point);
+  const other = (point: Point) => (onAxle ? point : place(point));
+  return {
+    pivot: stands([x, y, z]),
+    ends: [stands([x, y + dy, z + dz]), stands([x, y - dy, z - dz])],
+    rods: [other(watts.left.at), other(watts.right.at)],
+  };
+}
+
+/** The bell crank and its pin; or a slider's shoe in its upright guide. */
+function Locator({ scene, document, turned }: { scene: Scene; document: Document; turned: number }) {
+  const { to, place, scale, view } = scene;
+  const crank = crankOf(document, place, turned);
+  if (crank) {
+    const [a, b] = crank.ends.map(to) as [Xy, Xy];
+    return (
+      <g>
+        <path className="deep medium" d={hull(a, 26 * scale, b, 26 * scale)} />
+        <circle className="sheet medium" cx={to(crank.pivot)[0]} cy={to(crank.pivot)[1]} r={16 * scale} />
+      </g>
+    );
+  }
+  if (document.lateral?.kind !== "slider") return null;
+  const at = place(document.lateral.axle.at);
+  const rail = (side: number): Xy[] => {
+    const reach = view === "top" ? [1, 0] : [0, 1];
+    return [-150, 150].map((s) => to([at[0] + s * reach[0]!, at[1] + side * 34, at[2] + s * reach[1]!]));
+  };
+  return (
+    <g>
+      {view !== "side" &&
+        [-1, 1].map((side) => <path key={side} className="heavy" d={line(...rail(side))} />)}
+      <circle className="deep medium" cx={to(at)[0]} cy={to(at)[1]} r={30 * scale} />
+    </g>
+  );
+}
+
 /** All links and bars, the far ones first and lighter. */
-function Bars({ scene, document }: { scene: Scene; document: Document }) {
+function Bars({ scene, document, turned }: { scene: Scene; document: Document; turned: number }) {
   const { to, place, view, scale } = scene;
-  const bars = barsOf(document, place);
+  const bars = barsOf(document, place, turned);
   const nearness = (b: { a: Point; b: Point }) =>
     view === "side" ? b.a[1] + b.b[1] : view === "top" ? b.a[2] + b.b[2] : 0;
   return (
@@ -164,7 +211,7 @@ interface Bar {
 }
 
 /** What is drawn as a tube: where its two ends stand now. */
-export function barsOf(document: Document, place: (p: Point) => Point): Bar[] {
+export function barsOf(document: Document, place: (p: Point) => Point, turned = 0): Bar[] {
   const bars = document.links.flatMap((link): Bar[] =>
     link.kind === "radius_arm"
       ? link.axle.at.map((bolt, n) => ({
@@ -184,6 +231,10 @@ export function barsOf(document: Document, place: (p: Point) => Point): Bar[] {
     const { axle, frame } = document.lateral;
     bars.push({ id: "panhard", a: place(axle.at), b: frame.at, girth: 0.8, eyes: [true, true] });
   }
+  const crank = crankOf(document, place, turned);
+  crank?.ends.forEach((end, n) => {
+    bars.push({ id: `rod-${n}`, a: end, b: crank.rods[n]!, girth: 0.7, eyes: [true, true] });
+  });
   return bars;
 }
 

@@ -8,6 +8,7 @@ import styled from "styled-components";
 import { type Build, NO_SERVER, reasonOf, server } from "../../api/client";
 import { Button, CAUTION, Trouble } from "../../ui/controls";
 import { Header } from "../../ui/Header";
+import { StartSheet } from "./StartSheet";
 import { Thumbnail } from "./Thumbnail";
 
 const Page = styled.div`
@@ -166,9 +167,7 @@ export function Home() {
         )}
         {builds === null && !trouble && <p role="status">Fetching the builds…</p>}
         {builds?.length === 0 && (
-          <p>
-            No builds yet. Name the truck below; then bring in a design file for each axle you are linking.
-          </p>
+          <p>No builds yet. Name the truck below; then start a design for each axle you are linking.</p>
         )}
         {builds?.map((build) => (
           <OneBuild
@@ -207,7 +206,9 @@ function OneBuild(props: {
         <h2 id={`build-${build.id}`}>{build.name}</h2>
         {build.notes && <p className="quiet">{build.notes}</p>}
       </div>
-      {build.designs.length === 0 && <p>No designs on the floor yet. Bring in a design file to start.</p>}
+      {build.designs.length === 0 && (
+        <p>No designs on the floor yet. Start one from a layout, or bring in a design file.</p>
+      )}
       <ul>
         {build.designs.map((design) => (
           <li key={design.id}>
@@ -243,7 +244,8 @@ function OneBuild(props: {
           ))}
         </Trouble>
       )}
-      <div>
+      <div className="line">
+        <StartSheet build={build} />
         <FileTrigger
           acceptedFileTypes={[".json", "application/json"]}
           onSelect={(files) => void bring(files)}

@@ -1,0 +1,202 @@
+"""A design to start from: a layout's mounts worked out from what is known of the truck on the first day.
+
+Proportions are house values: multiples of the tire's diameter, since tire, housing and links grow together. They
+give a sound drawing to move mounts on, not a finished design.
+"""
+
+from dataclasses import dataclass
+from typing import Any, Literal
+
+from oak_lever.design.reader import design_from
+from oak_lever.design.types import Design
+
+LayoutName = Literal[
+    "double_triangulated",
+    "single_triangulated",
+    "single_apex",
+    "three_link_panhard",
+    "parallel_panhard",
+    "parallel_watts",
+    "parallel_slider",
+    "radius_arms_panhard",
+    "trailing_arms",
+]
+School = Literal["numbers_first", "hold_pinion", "short_upper", "converge_on_a_point", "flat_and_long"]
+
+
+@dataclass(frozen=True)
+class Known:
+    """What is measured before anything is designed; mm. `rail_underside` is the rails' height off the floor at ride."""
+
+    end: Literal["rear", "front"]
+    tire_diameter: float
+    track: float
+    wheelbase: float
+    rail_underside: float
+    rail_width: float
+
+
+Spot = tuple[float, float, float]
+
+
+def starting_design(name: str, layout: LayoutName, school: School, known: Known) -> Design:
+    """A design of that layout and school, its mounts to the millimeter.
+
+    Raises:
+        DesignRefused: when the measures are out of all proportion (a size not positive, two mounts at one point).
+    """
+    return design_from(_Start(layout, school, known).data(name))
+
+
+class _Start:
+    """Works forward of a rear axle; a front axle is its mirror image fore and aft."""
+
+    def __init__(self, layout: LayoutName, school: School, known: Known) -> None:
+        self.layout, self.school, self.known = layout, school, known
+        d = known.tire_diameter
+        self.d = d
+        self.radius = 0.475 * d
+        self.cg_height = known.rail_underside + 0.33 * d
+        self.low, self.high = self.radius - 0.06 * d, self.radius + 0.225 * d
+        long = 1.3 if layout == "trailing_arms" else 1.15 if school == "flat_and_long" else 1.05
+        self.lower_run, self.upper_run = long * d, self._upper_run(long) * d
+
+    def _upper_run(self, long: float) -> float:
+        return {"hold_pinion": long, "short_upper": 0.75 * long, "flat_and_long": long - 0.1}.get(
+            self.school, 0.8 * long
+        )
+
+    def data(self, name: str) -> dict[str, Any]:
+        known, d = self.known, self.d
+        return {
+            "format": "oak-lever-design",
+            "version": 1,
+            "name": name,
+            "notes": "",
+            "axle": {
+                "end": known.end,
+                "tire_diameter": d,
+                "tire_radius_loaded": round(self.radius, 1),
+                "tire_width": round(0.33 * d, 1),
+                "track": known.track,
+                "tube_diameter": round(0.095 * d, 1),
+                "mass": 220.0,
+                "pinion": {"joint": self._spot((0.34 * d, 0.0, self.radius + 0.04 * d)), "angle": 6.0},
+                "caster": 6.0 if known.end == "front" else None,
+            },
+            "vehicle": {
+                "wheelbase": known.wheelbase,
+                "mass": 2400.0,
+                "front_share": 0.53,
+                "cg_height": round(self.cg_height, 1),
+                "drive_share": 1.0,
+                "brake_share": 0.62 if known.end == "front" else 0.38,
+            },
+            "travel": {"bump": round(0.12 * d, 1), "droop": round(0.16 * d, 1), "articulation": 10.0},
+            "links": self._links(),
+            "lateral": self._lateral(),
+            "rails": {
+                "outside_width": known.rail_width,
+                "depth": round(0.16 * d, 1),
+                "flange": round(0.068 * d, 1),
+                "underside": known.rail_underside,
+            },
+        }
+
+    # side view: where the links point
+
+    def _frame_height(self, height: float, run: float) -> float:
+        """Height of a frame mount `run` ahead of an axle mount: on the school's line through that mount."""
+        if self.school == "flat_and_long":
+            return height
+        if self.school == "hold_pinion":
+            return height + run * self._rise(0.6)
+        ahead = 0.92 * self.known.wheelbase if self.school == "converge_on_a_point" else 1.05 * self.known.wheelbase
+        return height + run / ahead * (self._rise(0.7) * ahead - height)
+
+    def _rise(self, support: float) -> float:
+        """Slope from the contact patch of a line that gives this part of the neutral line's: anti-squat / 100."""
+        return support * self.cg_height / self.known.wheelbase
+
+    # the layouts
+
+    def _links(self) -> list[dict[str, Any]]:
+        width, d = self.known.rail_width, self.d
+        wide = min(0.32 * self.known.track, self.known.track / 2 - 0.28 * d)
+        outer = min(0.5 * width + 0.06 * d, wide)
+        close, apart = 0.07 * d, 0.47 * width
+        if self.layout == "radius_arms_panhard":
+            return self._arms(outer)
+        if self.layout == "double_triangulated":
+            return self._pair("lower", wide, 0.33 * width) + self._pair("upper", close, apart)
+        if self.layout == "trailing_arms":
+            return self._pair("lower", self.known.track / 2 - 0.24 * d, 0.45 * width) + self._pair(
+                "upper", close, apart
+            )
+        if self.layout == "single_triangulated":
+            return self._pair("lower", outer, outer) + self._pair("upper", close, apart)
+        if self.layout == "single_apex":
+            return self._pair("lower", outer, outer) + self._pair("upper", 0.0, apart)
+        if self.layout == "three_link_panhard":
+            return [*self._pair("lower", wide, 0.45 * width), self._bar("upper", "upper", -0.2 * d, -0.24 * d)]
+        return self._pair("lower", outer, outer) + self._pair("upper", outer, outer)
+
+    def _pair(self, kind: str, at_axle: float, at_frame: float) -> list[dict[str, Any]]:
+        return [
+            self._bar(f"{kind}-{side}", kind, sign * at_axle, sign * at_frame)
+            for side, sign in (("left", 1), ("right", -1))
+        ]
+
+    def _bar(self, name: str, kind: str, at_axle: float, at_frame: float) -> dict[str, Any]:
+        x, z, run = (
+            (0.03 * self.d, self.high, self.upper_run)
+            if kind == "upper"
+            else (-0.015 * self.d, self.low, self.lower_run)
+        )
+        frame = (x + run, at_frame, self._frame_height(z, run))
+        return {
+            "id": name,
+            "kind": kind,
+            "axle": {"at": self._spot((x, at_axle, z))},
+            "frame": {"at": self._spot(frame)},
+        }
+
+    def _arms(self, out: float) -> list[dict[str, Any]]:
+        d, arms = self.d, []
+        for side, sign in (("left", 1), ("right", -1)):
+            bolts = [(0.12 * d, sign * out, self.radius + 0.03 * d), (-0.12 * d, sign * out, self.radius - 0.02 * d)]
+            eye = (1.1 * d, sign * 0.45 * self.known.rail_width, self.radius + 1.1 * d * self._rise(0.5))
+            arm = {"id": f"arm-{side}", "kind": "radius_arm", "axle": {"at": [self._spot(b) for b in bolts]}}
+            arms.append({**arm, "frame": {"at": self._spot(eye)}})
+        return arms
+
+    def _lateral(self) -> dict[str, Any] | None:
+        d, half, back = self.d, 0.48 * self.known.rail_width, -0.17 * self.d
+        if self.layout.endswith("panhard"):
+            height = self.radius + 0.1 * d
+            return {
+                "kind": "panhard",
+                "axle": {"at": self._spot((back, -half, height))},
+                "frame": {"at": self._spot((back, half, height))},
+            }
+        if self.layout == "parallel_watts":
+            return self._watts((back, 0.0, self.radius + 0.02 * d), round(0.085 * d, 1), 0.52 * self.known.rail_width)
+        if self.layout == "parallel_slider":
+            return {"kind": "slider", "axle": {"at": self._spot((0.0, 0.0, self.high))}}
+        return None
+
+    def _watts(self, pivot: Spot, arm: float, half: float) -> dict[str, Any]:
+        x, _, z = pivot
+        return {
+            "kind": "watts",
+            "pivot": {"on": "axle", "at": self._spot(pivot)},
+            "arm": arm,
+            "tilt": 0.0,
+            "left": {"at": self._spot((x, half, z + arm))},
+            "right": {"at": self._spot((x, -half, z - arm))},
+        }
+
+    def _spot(self, point: Spot) -> list[float]:
+        forward = 1 if self.known.end == "rear" else -1
+        x, y, z = point
+        return [float(round(forward * x)), float(round(y)), float(round(z))]

@@ -1,0 +1,246 @@
+/** Starting a design: choose a layout and a school, say what is measured, and stand on the floor. */
+
+import { type ReactNode, useState } from "react";
+import {
+  Dialog,
+  DialogTrigger,
+  Heading,
+  Input,
+  Label,
+  Modal,
+  ModalOverlay,
+  TextField,
+} from "react-aria-components";
+import { useNavigate } from "react-router";
+import styled from "styled-components";
+
+import { type Build, NO_SERVER, reasonOf, type Schemas, server } from "../../api/client";
+import { Button, Choice, Trouble } from "../../ui/controls";
+import { usePreferences } from "../../ui/preferences";
+import { length, readTape, type Units } from "../../units/tape";
+
+type Start = Schemas["StartIn"];
+type Measure = "tire_diameter" | "track" | "wheelbase" | "rail_underside" | "rail_width";
+
+const LAYOUTS: Record<Start["layout"], [name: string, why: string]> = {
+  double_triangulated: ["Four links, both pairs triangulated", "Needs room above the axle and between the rails. Watch shallow angles: side load multiplies in them."],
+  single_triangulated: ["Four links, uppers triangulated", "When a tank or exhaust sits between the lowers. Watch the load in the uppers."],
+  single_apex: ["Four links, uppers meeting at the axle", "Narrow room on the axle, a tall center mount. One joint takes everything."],
+  three_link_panhard: ["Three links and a panhard bar", "Front axles with the engine in the way; rears with a big tank. Drifts sideways on the bar's arc."],
+  parallel_panhard: ["Four parallel links and a panhard bar", "Drag and street, with adjustable holes. Binds in articulation: bushings must give."],
+  parallel_watts: ["Four parallel links and a Watts link", "No sideways drift and a low roll center. The pivot's height sets it."],
+  parallel_slider: ["Four parallel links and a wishbone slider", "Drag racing, straight up and down. The slider wears."],
+  radius_arms_panhard: ["Radius arms and a panhard bar", "Simple, for fronts. Binds in roll, and caster swings with travel."],
+  trailing_arms: ["Long trailing arms, uppers triangulated", "Fast desert, much travel, springs on the arms. Loads bend the arm."],
+}; // prettier-ignore
+
+const SCHOOLS: Record<Start["school"], [name: string, why: string]> = {
+  numbers_first: [
+    "Numbers first",
+    "Placed for middling anti-squat and a long instant center; then see what fits.",
+  ],
+  hold_pinion: ["Hold the pinion", "Equal, parallel links: the housing does not turn."],
+  short_upper: [
+    "Short upper",
+    "Upper about three quarters of the lower: the pinion follows the transfer case.",
+  ],
+  converge_on_a_point: [
+    "Converge on a point",
+    "All links aim at one point far ahead; the frame holes follow.",
+  ],
+  flat_and_long: ["Flat and long", "Links level, and as long as the chassis lets them be."],
+};
+
+const MEASURES: [Measure, string, number][] = [
+  ["tire_diameter", "Tire diameter", 838.2],
+  ["track", "Track, center to center of the tires", 1600.2],
+  ["wheelbase", "Wheelbase", 2794],
+  ["rail_underside", "Frame rails, underside off the floor", 533.4],
+  ["rail_width", "Frame rails, outside to outside", 863.6],
+];
+
+const Shade = styled(ModalOverlay)`
+  position: fixed;
+  inset: 0;
+  background: rgb(20 20 18 / 0.45);
+  display: grid;
+  place-items: center;
+  z-index: 20;
+`;
+
+const Card = styled(Modal)`
+  background: var(--paper);
+  border: 1px solid var(--line);
+  border-radius: 6px;
+  width: min(720px, 94vw);
+  max-height: 94vh;
+  overflow: auto;
+  section {
+    padding: 20px 24px;
+    outline: none;
+  }
+  form {
+    display: grid;
+    gap: 14px;
+  }
+  h2 {
+    font-size: 20px;
+    font-weight: 600;
+    margin-bottom: 12px;
+  }
+  .quiet {
+    color: var(--quiet);
+    font-size: 14px;
+  }
+  .choices {
+    display: flex;
+    gap: 10px;
+  }
+  .row {
+    display: grid;
+    grid-template-columns: 6em minmax(0, 1fr);
+    gap: 2px 12px;
+    align-items: center;
+  }
+  .row .quiet {
+    grid-column: 2;
+  }
+`;
+
+const Field = styled(TextField)`
+  display: grid;
+  grid-template-columns: minmax(0, 1fr) 11em;
+  gap: 12px;
+  align-items: center;
+  input {
+    height: 36px;
+    padding: 0 10px;
+    border: 1px solid var(--line);
+    border-radius: 4px;
+    background: var(--sheet);
+    min-width: 0;
+  }
+  &[data-invalid] input {
+    border: 2px solid var(--stop);
+  }
+  .why {
+    grid-column: 1 / -1;
+    color: var(--stop);
+    font-size: 14px;
+  }
+`;
+
+export function StartSheet({ build }: { build: Build }) {
+  return (
+    <DialogTrigger>
+      <Button className="main">Start a design</Button>
+      <Shade isDismissable>
+        <Card>
+          <Dialog>
+            {({ close }) => (
+              <>
+                <Heading slot="title">Start a design for {build.name}</Heading>
+                <StartForm build={build} onClose={close} />
+              </>
+            )}
+          </Dialog>
+        </Card>
+      </Shade>
+    </DialogTrigger>
+  );
+}
+
+function StartForm({ build, onClose }: { build: Build; onClose: () => void }) {
+  const units = usePreferences((s) => s.units);
+  const navigate = useNavigate();
+  const [end, setEnd] = useState<Start["end"]>("rear");
+  const [layout, setLayout] = useState<Start["layout"]>("double_triangulated");
+  const [school, setSchool] = useState<Start["school"]>("numbers_first");
+  const [typed, setTyped] = useState<Partial<Record<Measure, string>>>({});
+  const [trouble, setTrouble] = useState<string | null>(null);
+
+  const read = MEASURES.map(([key, , standard]) => ({ key, ...measured(typed[key], standard, units) }));
+  const begin = async () => {
+    const sizes = Object.fromEntries(read.map((m) => [m.key, m.mm])) as Record<Measure, number>;
+    const name = `${build.name}, ${end}`;
+    const { data, error } = await server
+      .startDesign(build.id, { name, layout, school, end, ...sizes })
+      .catch(() => ({ data: undefined, error: { message: NO_SERVER } }));
+    if (data) void navigate(`/designs/${data.design}/links`);
+    else setTrouble(reasonOf(error));
+  };
+  return (
+    <form
+      onSubmit={(event) => {
+        event.preventDefault();
+        if (read.every((m) => m.why === null)) void begin();
+      }}
+    >
+      <Line name="Axle">
+        <Choice
+          label="Axle"
+          value={end}
+          options={[
+            ["rear", "Rear"],
+            ["front", "Front"],
+          ]}
+          onChange={setEnd}
+        />
+      </Line>
+      <Line name="Layout" why={LAYOUTS[layout][1]}>
+        <Choice label="Layout" value={layout} options={optionsOf(LAYOUTS)} onChange={setLayout} />
+      </Line>
+      <Line name="School" why={SCHOOLS[school][1]}>
+        <Choice label="School" value={school} options={optionsOf(SCHOOLS)} onChange={setSchool} />
+      </Line>
+      {MEASURES.map(([key, name, standard], n) => (
+        <Field
+          key={key}
+          value={typed[key] ?? length(standard, units)}
+          onChange={(text) => setTyped({ ...typed, [key]: text })}
+          isInvalid={read[n]!.why !== null}
+        >
+          <Label>{name}</Label>
+          <Input autoComplete="off" spellCheck={false} />
+          {read[n]!.why !== null && <span className="why">{read[n]!.why}</span>}
+        </Field>
+      ))}
+      <p className="quiet">
+        Mounts are worked out from these. Move them from there; nothing is final until you say so.
+      </p>
+      {trouble && <Trouble role="alert">{trouble}</Trouble>}
+      <div className="choices">
+        <Button type="submit" className="main" isDisabled={read.some((m) => m.why !== null)}>
+          Put it on the floor
+        </Button>
+        <Button onPress={onClose}>Leave it</Button>
+      </div>
+    </form>
+  );
+}
+
+function Line({ name, why, children }: { name: string; why?: string; children: ReactNode }) {
+  return (
+    <div className="row">
+      <span>{name}</span>
+      <div>{children}</div>
+      {why && <span className="quiet">{why}</span>}
+    </div>
+  );
+}
+
+const optionsOf = <K extends string>(table: Record<K, [string, string]>): [K, string][] =>
+  (Object.entries(table) as [K, [string, string]][]).map(([key, [name]]) => [key, name]);
+
+function measured(
+  text: string | undefined,
+  standard: number,
+  units: Units,
+): { mm: number; why: string | null } {
+  if (text === undefined) return { mm: standard, why: null };
+  const typed = readTape(text, units);
+  if (typed.kind === "refused") return { mm: 0, why: typed.why };
+  return typed.kind === "length" && typed.mm > 0
+    ? { mm: typed.mm, why: null }
+    : { mm: 0, why: "Type a length more than nothing." };
+}
