@@ -23,6 +23,7 @@ def main() -> None:
             page = browser.new_page(viewport={"width": 1280, "height": 800}, color_scheme=theme)
             home(page, server, theme)
             links(page, server, theme)
+            twisted(page, server, theme)
         browser.close()
         server.stop()
 
@@ -40,6 +41,19 @@ def links(page: Page, server: Server, theme: str) -> None:
     page.get_by_role("button", name="Anti-squat").click()
     page.wait_for_timeout(600)
     page.screenshot(path=FOLDER / f"links-{theme}.png")
+
+
+def twisted(page: Page, server: Server, theme: str) -> None:
+    """The front axle, up and twisted."""
+    Bench(page, server, 3).open()
+    for name, key, times in (("Travel", "ArrowUp", 30), ("Articulation", "ArrowRight", 16)):
+        strip = page.get_by_role("slider", name=name)
+        strip.focus()
+        for _ in range(times):
+            strip.press(key)
+    page.get_by_role("button", name="Roll center height").click()
+    page.wait_for_timeout(600)
+    page.screenshot(path=FOLDER / f"links-twisted-{theme}.png")
 
 
 if __name__ == "__main__":

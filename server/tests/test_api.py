@@ -102,7 +102,7 @@ def test_design_is_started_from_a_layout(call: Caller) -> None:
 
 
 @pytest.mark.parametrize(
-    "wrong", [{"track": -5}, {"layout": "rope"}, {"name": " "}, {"wheelbase": None}, {"track": 1e300}]
+    "wrong", [{"track": -5}, {"layout": "rope"}, {"name": " "}, {"wheelbase": None}, {"track": 1e9}]
 )
 def test_start_that_makes_no_sense_is_refused(call: Caller, wrong: dict[str, Any]) -> None:
     build = create_build("Yard truck")

@@ -84,3 +84,20 @@ def test_axe_reports_nothing(home: Page, theme: str, width: int) -> None:
     if theme == "dark":
         home.get_by_role("button", name="Dark").click()
     assert axe_violations(home) == []
+
+
+def test_design_is_started_from_a_layout_and_stands_on_the_floor(home: Page) -> None:
+    home.get_by_role("button", name="Start a design").first.click()
+    sheet = home.get_by_role("dialog")
+    sheet.get_by_role("button", name="Layout").click()
+    home.get_by_role("option", name="Radius arms").click()
+    wheelbase = sheet.get_by_label("Wheelbase")
+    wheelbase.fill("a lot")
+    expect(sheet.get_by_role("button", name="Put it on the floor")).to_be_disabled()
+    wheelbase.fill("9' 2\"")
+    assert axe_violations(home) == []
+    sheet.get_by_role("button", name="Put it on the floor").click()
+    expect(home.get_by_role("heading", name="Fell tender, rear")).to_be_visible()
+    expect(home.get_by_text("Nothing holds")).to_have_count(0)
+    expect(home.get_by_text("The links fight each other").first).to_be_visible()
+    expect(home.get_by_role("row", name="Arm left")).to_be_visible()

@@ -79,8 +79,8 @@ def room(rows: int, poses: int) -> tuple[Work, Floats, Floats, Floats, Floats]:
     """Everything the kernel works in, for that many rows and poses: (work, q, by, signs, scratch) of `trace`."""
     work = Work(
         np.zeros(6), np.zeros((3, 3)), np.zeros((4, 3)), np.zeros(rows), np.zeros((rows, 7)), np.zeros((rows, 3)),
-        np.zeros(rows), np.zeros((7, 3)), np.zeros((3, 3)), np.zeros((7, 7)), np.zeros((5, 8)), np.zeros(7), np.zeros(7),
-        np.zeros(7),
+        np.zeros(rows), np.zeros((7, 3)), np.zeros((3, 3)), np.zeros((7, 7)), np.zeros((5, 8)), np.zeros(7),
+        np.zeros(7), np.zeros(7),
     )  # fmt: skip
     return work, np.zeros(7), np.zeros((poses, 5, 5)), np.zeros(poses), np.zeros((max(rows, 5), 5))
 

@@ -61,11 +61,16 @@ export const Picture = memo(function Picture(props: PictureProps) {
       {view !== "side" && <path className="center" d={centerline(view, to, cell)} />}
       {view === "side" && <Tire scene={scene} size={size} side={1} />}
       <Rails scene={scene} size={rails} />
-      {view === "rear" && <Bars scene={scene} document={document} turned={pose[6] ?? 0} />}
+      {view === "rear" && <Bars scene={scene} document={document} turned={pose[6] ?? 0} part="ahead" />}
       {view !== "side" && ([1, -1] as const).map((s) => <Tire key={s} scene={scene} size={size} side={s} />)}
       <Tabs scene={scene} mounts={mounts} document={document} rails={rails} />
       <Housing scene={scene} size={size} shaft={shaft} />
-      {view !== "rear" && <Bars scene={scene} document={document} turned={pose[6] ?? 0} />}
+      <Bars
+        scene={scene}
+        document={document}
+        turned={pose[6] ?? 0}
+        part={view === "rear" ? "behind" : "all"}
+      />
       <Locator scene={scene} document={document} turned={pose[6] ?? 0} />
       {view !== "top" && !props.close && <CenterOfGravity at={to(cg)} />}
       {props.construction}
@@ -179,9 +184,12 @@ function Locator({ scene, document, turned }: { scene: Scene; document: Document
 }
 
 /** All links and bars, the far ones first and lighter. */
-function Bars({ scene, document, turned }: { scene: Scene; document: Document; turned: number }) {
+function Bars(props: { scene: Scene; document: Document; turned: number; part: "all" | "ahead" | "behind" }) {
+  const { scene, document, turned, part } = props;
   const { to, place, view, scale } = scene;
-  const bars = barsOf(document, place, turned);
+  const bars = barsOf(document, place, turned).filter(
+    (bar) => part === "all" || (bar.a[0] + bar.b[0] < 0 ? "behind" : "ahead") === part,
+  );
   const nearness = (b: { a: Point; b: Point }) =>
     view === "side" ? b.a[1] + b.b[1] : view === "top" ? b.a[2] + b.b[2] : 0;
   return (

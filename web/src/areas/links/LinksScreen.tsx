@@ -74,8 +74,10 @@ const Foot = styled.footer`
 const Notices = styled.div`
   position: absolute;
   left: 8px;
-  top: 28px;
-  max-width: 480px;
+  bottom: 34px;
+  max-width: min(460px, 50%);
+  font-size: 14px;
+  pointer-events: none;
   display: grid;
   gap: 6px;
 `;
@@ -296,7 +298,7 @@ function Says(props: {
             {finding.message}{" "}
             {finding.value === null
               ? ""
-              : `${finding.unit === "mm" ? length(finding.value, units) : `${plain(finding.value, 1)}°`}. `}
+              : `(${finding.unit === "mm" ? length(finding.value, units) : `${plain(finding.value, 1)}°`}) `}
             {finding.remedy}
           </Trouble>
         ))}
