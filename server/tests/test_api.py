@@ -89,7 +89,7 @@ def test_build_is_started_and_a_file_brought_in_and_saved_again(call: Caller) ->
 
 
 START = {
-    "name": "Yard truck, rear", "layout": "parallel_watts", "school": "hold_pinion", "end": "rear", "tire_diameter": 840,
+    "name": "Yard truck", "layout": "parallel_watts", "school": "hold_pinion", "end": "rear", "tire_diameter": 840,
     "track": 1600, "wheelbase": 2700, "rail_underside": 520, "rail_width": 860,
 }  # fmt: skip
 
