@@ -4,6 +4,8 @@ import {
   Button as AriaButton,
   ListBox,
   ListBoxItem,
+  Modal,
+  ModalOverlay,
   Popover,
   Select,
   SelectValue,
@@ -67,7 +69,7 @@ const Opener = styled(AriaButton)`
   }
 `;
 
-const Sheet = styled(Popover)`
+const Drop = styled(Popover)`
   background: var(--sheet);
   border: 1px solid var(--line);
   border-radius: 4px;
@@ -107,7 +109,7 @@ export function Choice<K extends string>(props: {
         <SelectValue />
         <span aria-hidden="true">▾</span>
       </Opener>
-      <Sheet>
+      <Drop>
         <ListBox>
           {props.options.map(([key, name]) => (
             <Item key={key} id={key}>
@@ -115,10 +117,43 @@ export function Choice<K extends string>(props: {
             </Item>
           ))}
         </ListBox>
-      </Sheet>
+      </Drop>
     </Select>
   );
 }
+
+/** Behind a sheet that must be answered first. */
+export const Shade = styled(ModalOverlay)`
+  position: fixed;
+  inset: 0;
+  background: rgb(20 20 18 / 0.45);
+  display: grid;
+  place-items: center;
+  z-index: 20;
+`;
+
+/** The sheet itself. */
+export const Sheet = styled(Modal)`
+  background: var(--paper);
+  border: 1px solid var(--line);
+  border-radius: 6px;
+  width: min(720px, 94vw);
+  max-height: 94vh;
+  overflow: auto;
+  section {
+    padding: 20px 24px;
+    outline: none;
+  }
+  h2 {
+    font-size: 20px;
+    font-weight: 600;
+    margin-bottom: 12px;
+  }
+  .choices {
+    display: flex;
+    gap: 10px;
+  }
+`;
 
 /** Something went wrong: what, and what to do. */
 export const Trouble = styled.p`

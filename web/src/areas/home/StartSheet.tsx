@@ -1,21 +1,12 @@
 /** Starting a design: choose a layout and a school, say what is measured, and stand on the floor. */
 
 import { type ReactNode, useState } from "react";
-import {
-  Dialog,
-  DialogTrigger,
-  Heading,
-  Input,
-  Label,
-  Modal,
-  ModalOverlay,
-  TextField,
-} from "react-aria-components";
+import { Dialog, DialogTrigger, Heading, Input, Label, TextField } from "react-aria-components";
 import { useNavigate } from "react-router";
 import styled from "styled-components";
 
 import { type Build, NO_SERVER, reasonOf, type Schemas, server } from "../../api/client";
-import { Button, Choice, Trouble } from "../../ui/controls";
+import { Button, Choice, Shade, Sheet, Trouble } from "../../ui/controls";
 import { usePreferences } from "../../ui/preferences";
 import { length, readTape, type Units } from "../../units/tape";
 
@@ -59,42 +50,14 @@ const MEASURES: [Measure, string, number][] = [
   ["rail_width", "Frame rails, outside to outside", 863.6],
 ];
 
-const Shade = styled(ModalOverlay)`
-  position: fixed;
-  inset: 0;
-  background: rgb(20 20 18 / 0.45);
-  display: grid;
-  place-items: center;
-  z-index: 20;
-`;
-
-const Card = styled(Modal)`
-  background: var(--paper);
-  border: 1px solid var(--line);
-  border-radius: 6px;
-  width: min(720px, 94vw);
-  max-height: 94vh;
-  overflow: auto;
-  section {
-    padding: 20px 24px;
-    outline: none;
-  }
+const Card = styled(Sheet)`
   form {
     display: grid;
     gap: 14px;
   }
-  h2 {
-    font-size: 20px;
-    font-weight: 600;
-    margin-bottom: 12px;
-  }
   .quiet {
     color: var(--quiet);
     font-size: 14px;
-  }
-  .choices {
-    display: flex;
-    gap: 10px;
   }
   .row {
     display: grid;

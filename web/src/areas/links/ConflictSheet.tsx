@@ -1,39 +1,18 @@
 /** Two edited one design: both are shown, and nothing is dropped unless someone says so. */
 
-import { Dialog, Heading, Modal, ModalOverlay } from "react-aria-components";
+import { Dialog, Heading } from "react-aria-components";
 import styled from "styled-components";
 
 import type { Revision } from "../../api/client";
 import { differences, type Document, type Point } from "../../design/document";
 import { useDesign } from "../../design/store";
-import { Button } from "../../ui/controls";
+import { Button, Shade, Sheet } from "../../ui/controls";
 import { lengthFigure, unitSign, type Units } from "../../units/tape";
 
-const Shade = styled(ModalOverlay)`
-  position: fixed;
-  inset: 0;
-  background: rgb(20 20 18 / 0.45);
-  display: grid;
-  place-items: center;
-  z-index: 20;
-`;
-
-const Card = styled(Modal)`
-  background: var(--paper);
-  border: 1px solid var(--line);
-  border-radius: 6px;
-  width: min(680px, 94vw);
-  max-height: 90vh;
-  overflow: auto;
+const Card = styled(Sheet)`
   section {
-    padding: 20px 24px;
     display: grid;
     gap: 14px;
-    outline: none;
-  }
-  h2 {
-    font-size: 20px;
-    font-weight: 600;
   }
   table {
     border-collapse: collapse;
@@ -50,8 +29,6 @@ const Card = styled(Modal)`
     font-weight: 600;
   }
   .choices {
-    display: flex;
-    gap: 10px;
     flex-wrap: wrap;
   }
 `;
