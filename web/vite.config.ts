@@ -3,6 +3,6 @@ import { defineConfig } from "vitest/config";
 
 export default defineConfig({
   plugins: [react()],
-  build: { assetsDir: "assets", target: "es2022", reportCompressedSize: false },
+  build: { assetsDir: "assets", target: "es2022", reportCompressedSize: false, chunkSizeWarningLimit: 800 },
   test: { environment: "jsdom", include: ["src/**/*.test.ts", "src/**/*.test.tsx"] },
 });

@@ -6,12 +6,14 @@ import sys
 import urllib.request
 from pathlib import Path
 
+import pytest
 from shop import ROOT, Server
 
 
-def test_interrupt_ends_it_cleanly(tmp_path: Path) -> None:
+@pytest.mark.parametrize("ending", [signal.SIGINT, signal.SIGTERM])
+def test_interrupt_ends_it_cleanly(tmp_path: Path, ending: signal.Signals) -> None:
     server = Server(tmp_path).start()
-    server.stop(signal.SIGINT)
+    server.stop(ending)
     assert server.process is not None
     assert server.process.returncode == 0
     assert server.process.stdout is not None

@@ -1,6 +1,7 @@
 """Serve Oak Lever on this machine."""
 
 import errno
+import signal
 import threading
 from argparse import ArgumentParser
 from typing import Any
@@ -24,6 +25,8 @@ class Command(BaseCommand):
     def handle(self, *args: Any, host: str, port: int, demo: bool, **options: Any) -> None:
         if not (settings.WHITENOISE_ROOT / "index.html").is_file():
             raise CommandError("The page is not built yet: run make build.")
+        for ending in (signal.SIGINT, signal.SIGTERM):  # also where a shell started us with interrupts ignored
+            signal.signal(ending, signal.default_int_handler)
         server = _listen(host, port)
         try:
             self._serve(server, host, demo)
