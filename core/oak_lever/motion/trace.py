@@ -5,7 +5,6 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
-from oak_lever.motion import kernel
 from oak_lever.motion.mechanism import Floats, Mechanism
 
 
@@ -94,6 +93,8 @@ class Plan:
 
 def trace(mechanism: Mechanism, poses: Poses) -> Traced:
     """Solve all poses of all designs of the mechanism, each by continuation from ride."""
+    from oak_lever.motion import kernel  # brings the compiler in: not before something is to be moved
+
     layout = mechanism.layout
     shape = (len(mechanism.mounts), len(poses.travel))
     out = Traced(
