@@ -71,6 +71,32 @@ describe("an edit", () => {
     expect(state().stored!.number).toBe(3);
   });
 
+  it("made after another design was opened goes out when the first one's answer has come", async () => {
+    await state().open(7);
+    replies = [
+      { status: 201, body: revision(2, raised(5)) },
+      { status: 200, body: { ...revision(1, original), design: 8 } },
+      { status: 201, body: { ...revision(2, raised(3)), design: 8 } },
+    ];
+    let arrive = () => {};
+    const reply = fetch;
+    vi.stubGlobal("fetch", async (url: string, request: RequestInit) => {
+      const answer = await reply(url, request);
+      if (url.includes("/7/revisions")) await new Promise<void>((resolve) => (arrive = resolve));
+      return answer;
+    });
+    state().edit(raised(5));
+    await settled();
+    await state().open(8);
+    state().edit(raised(3));
+    await settled();
+    arrive();
+    await settled();
+    expect(sent.at(-1)!.url).toContain("/8/revisions");
+    expect(state().stored!.number).toBe(2);
+    expect(state().sync.state).toBe("stored");
+  });
+
   it("is held while the server is gone and sent when it is back", async () => {
     await state().open(7);
     replies = ["no server", "no server", { status: 201, body: revision(2, raised(5)) }];

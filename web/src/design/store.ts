@@ -104,7 +104,7 @@ export const useDesign = create<OpenDesign>()((set, get) => {
     } finally {
       sending = false;
     }
-    if (get().pending && get().sync.state === "storing") void send();
+    if (get().pending && get().sync.state !== "held") void send();
   }
 
   function settle(id: number, sent: Document, data: Revision | undefined, error: unknown, status: number) {
