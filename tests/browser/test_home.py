@@ -101,3 +101,10 @@ def test_design_is_started_from_a_layout_and_stands_on_the_floor(home: Page) -> 
     expect(home.get_by_text("Nothing holds")).to_have_count(0)
     expect(home.get_by_text("The links fight each other").first).to_be_visible()
     expect(home.get_by_role("row", name="Arm left")).to_be_visible()
+
+
+def test_a_screen_that_cannot_be_drawn_says_so(context: BrowserContext, server: Server) -> None:
+    page = context.new_page()
+    page.route("**/api/builds", lambda route: route.fulfill(json=[{"id": 1, "name": "Broken"}]))
+    page.goto(server.url)
+    expect(page.get_by_role("alert")).to_contain_text("could not be drawn")

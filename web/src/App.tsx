@@ -7,6 +7,7 @@ import styled from "styled-components";
 import { Home } from "./areas/home/Home";
 import { LinksScreen } from "./areas/links/LinksScreen";
 import { Header } from "./ui/Header";
+import { Mishap } from "./ui/Mishap";
 import { usePreferences } from "./ui/preferences";
 import { GlobalStyle } from "./ui/theme";
 
@@ -29,24 +30,26 @@ export function App() {
   return (
     <>
       <GlobalStyle />
-      <BrowserRouter>
-        <Routes>
-          <Route path="/" element={<Home />} />
-          <Route path="/designs/:id" element={<ToLinks />} />
-          <Route path="/designs/:id/links" element={<LinksScreen />} />
-          <Route
-            path="*"
-            element={
-              <>
-                <Header />
-                <Nothing>
-                  Nothing stands here. <Link to="/">Go to the builds</Link>.
-                </Nothing>
-              </>
-            }
-          />
-        </Routes>
-      </BrowserRouter>
+      <Mishap>
+        <BrowserRouter>
+          <Routes>
+            <Route path="/" element={<Home />} />
+            <Route path="/designs/:id" element={<ToLinks />} />
+            <Route path="/designs/:id/links" element={<LinksScreen />} />
+            <Route
+              path="*"
+              element={
+                <>
+                  <Header />
+                  <Nothing>
+                    Nothing stands here. <Link to="/">Go to the builds</Link>.
+                  </Nothing>
+                </>
+              }
+            />
+          </Routes>
+        </BrowserRouter>
+      </Mishap>
     </>
   );
 }
