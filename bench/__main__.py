@@ -1,6 +1,7 @@
 """What `make bench` prints: the core's speed, the command from cold, and a drag from pointer to screen."""
 
 import os
+import resource
 import subprocess
 import sys
 import tempfile
@@ -13,9 +14,8 @@ import numpy as np
 ROOT = Path(__file__).resolve().parents[1]
 sys.path[:0] = [str(ROOT / "tests" / "browser")]
 
-from oak_lever.api import cycle, read_design
+from oak_lever.api import cycle, figures_of_many, mounts_of, read_design
 from oak_lever.design.gallery import layout
-from oak_lever.figures.rows import columns, setting_of
 from oak_lever.motion.mechanism import mechanism_of
 from oak_lever.motion.trace import Plan, trace
 
@@ -57,14 +57,14 @@ def core() -> None:
 
 def batch(designs: int = 20_000, rows: int = 21) -> None:
     tender = read_design(TENDER.read_bytes())
-    plan = Plan()
+    plan, base = Plan(), mounts_of(tender)
     plan.heave(np.linspace(-tender.travel.droop, tender.travel.bump, rows))
-    poses, one, setting = plan.poses(), mechanism_of(tender), setting_of(tender)
-    around = np.random.default_rng(1).uniform(-10, 10, (designs, *one.mounts.shape[1:]))
-    many = one.with_mounts(one.mounts + around)
-    spent = timed(lambda: columns(trace(many, poses), setting), 5)
+    poses = plan.poses()
+    around = base + np.random.default_rng(1).uniform(-10, 10, (designs, *base.shape))
+    spent = timed(lambda: figures_of_many(tender, around, poses), 5)
     say(f"batch: {designs:,} designs x {rows} poses, all instantaneous figures", spent)
     print(f"{'':<64} {designs / spent[len(spent) // 2] * 1e3:,.0f} designs a second")
+    print(f"{'':<64} {resource.getrusage(resource.RUSAGE_SELF).ru_maxrss / 1024:,.0f} MB at most in the whole process")
 
 
 def command() -> None:

@@ -2,6 +2,7 @@
 
 import math
 from dataclasses import dataclass
+from functools import cached_property, lru_cache
 from typing import Any
 
 import numpy as np
@@ -10,9 +11,9 @@ from numpy.typing import NDArray
 from oak_lever.design.types import Design
 from oak_lever.figures.joints import misalignment
 from oak_lever.figures.links import link_figures, separation
-from oak_lever.figures.rows import columns, setting_of
+from oak_lever.figures.rows import COLUMNS, setting_of, table
 from oak_lever.motion.mechanism import Floats, mechanism_of
-from oak_lever.motion.trace import Plan, Traced, trace
+from oak_lever.motion.trace import Plan, Poses, Traced, trace
 
 STEPS = 41
 MOST_STEPS = 2001
@@ -20,15 +21,26 @@ MOST_STEPS = 2001
 
 @dataclass(frozen=True)
 class Sweep:
-    """Rows of one sweep: `columns` by name, `joints` (misalignment) by joint, `reached`; each (N,). NaN: none.
+    """N rows of one sweep: `table` (C, N) of `COLUMNS`, `turned` (J, N) misalignment of `joint_names`, `reached` (N,).
 
-    `state` (N, 7) is the axle's pose (mm, radians) for whoever draws it.
+    NaN stands for none. `state` (N, 7) is the axle's pose (mm, radians) for whoever draws it.
     """
 
-    columns: dict[str, Floats]
-    joints: dict[str, Floats]
+    table: Floats
+    joint_names: tuple[str, ...]
+    turned: Floats
     reached: NDArray[np.bool_]
     state: Floats
+
+    @cached_property
+    def columns(self) -> dict[str, Floats]:
+        """Each figure's (N,) by name."""
+        return dict(zip(COLUMNS, self.table, strict=True))
+
+    @cached_property
+    def joints(self) -> dict[str, Floats]:
+        """Each joint's misalignment (N,), degrees, by name."""
+        return dict(zip(self.joint_names, self.turned, strict=True))
 
     def rows(self) -> list[dict[str, Any]]:
         """One object a row, in the words of the file format; None for what does not exist."""
@@ -92,34 +104,40 @@ def cycle(design: Design, steps: int = STEPS, here: tuple[float, float] | None =
     """
     if not 2 <= steps <= MOST_STEPS:
         raise ValueError(f"steps must be from 2 to {MOST_STEPS}, not {steps}")
-    plan, reach = Plan(), design.travel
-    up = plan.heave(np.linspace(-reach.droop, reach.bump, steps))
-    twist = plan.twist(np.linspace(-reach.articulation, reach.articulation, steps))
-    one = plan.one(*here) if here else None
-    traced = trace(mechanism_of(design), plan.poses())
-    figures = columns(traced, setting_of(design))
-    joints = misalignment(design, traced.state[0])
+    reach = design.travel
+    places, poses = _sweeps(reach.droop, reach.bump, reach.articulation, steps)
+    if here:
+        poses = poses.and_one(*here)
+    traced = trace(mechanism_of(design), poses)
+    figures = table(traced, setting_of(design))[:, 0]
+    names, turned = misalignment(design, traced.state[0])
 
-    def sweep(places: NDArray[np.int64]) -> Sweep:
-        return Sweep(
-            {name: values[0, places] for name, values in figures.items()},
-            {name: values[places] for name, values in joints.items()},
-            traced.reached[0, places],
-            traced.state[0, places],
-        )
+    def sweep(at: NDArray[np.int64]) -> Sweep:
+        return Sweep(figures[:, at], names, turned[:, at], traced.reached[0, at], traced.state[0, at])
 
+    ride, up, twist = (sweep(at) for at in places)
     stops = {
-        "heave": _stops(traced, up, traced.poses.travel),
-        "articulation": _stops(traced, twist, traced.poses.articulation),
+        "heave": _stops(traced, places[1], poses.travel),
+        "articulation": _stops(traced, places[2], poses.articulation),
     }
-    at = sweep(np.array([one])) if one is not None else None
-    return Cycle(design, sweep(np.array([0])), sweep(up), sweep(twist), stops, at)
+    return Cycle(design, ride, up, twist, stops, sweep(np.array([-1])) if here else None)
+
+
+@lru_cache(maxsize=256)
+def _sweeps(droop: float, bump: float, articulation: float, steps: int) -> tuple[list[NDArray[np.int64]], Poses]:
+    """The places of ride, of the straight rows and of the twisted ones, and the poses to solve for them."""
+    plan = Plan()
+    up = plan.heave(np.linspace(-droop, bump, steps))
+    twist = plan.twist(np.linspace(-articulation, articulation, steps))
+    return [np.array([0]), up, twist], plan.poses()
 
 
 def _stops(traced: Traced, places: NDArray[np.int64], along: Floats) -> list[float | None]:
     """Below and above ride: where the sweep ended (None where it did not); [0, 0] for a layout that is loose."""
     if not traced.reached[0, 0]:
         return [0.0, 0.0]
+    if traced.reached[0, places].all():
+        return [None, None]
     ends: list[float | None] = [None, None]
     for place in places:
         if not traced.reached[0, place] and not math.isnan(traced.ended[0, place]):

@@ -2,9 +2,10 @@
 
 from typing import Final
 
-CLOSED_MM: Final = 1e-10
-"""A link's length error at which a pose counts as solved. Ten times finer than the 1e-9 mm that is
-promised, a hundred times coarser than rounding leaves on a 2 m link."""
+SETTLED_MM: Final = 1e-6
+"""A Newton step shorter than this (turns count by what they move at the layout's reach) is the last: the next would
+be its square over the links' length, 1e-14 mm, far below the 1e-9 mm that is promised. The speeds taken along the way
+are then off by 1e-9 of themselves at most."""
 
 STILL: Final = 1e-9
 """A correction (mm, or radians times the layout's reach) below which the give has found its least:

@@ -35,6 +35,10 @@ def lengths(design: Design, state: np.ndarray) -> dict[str, np.ndarray]:
     }
 
 
+def one_pose(plan: Plan, travel: float, twist: float) -> int:
+    return int(plan.grid(np.array([travel]), np.array([twist]))[0, 0])
+
+
 def moved_randomly(design: Design, seed: int, by: float = 15.0) -> Design:
     rng = np.random.default_rng(seed)
     data = every_point(design_data(design), lambda p: [float(v) for v in np.array(p) + rng.uniform(-by, by, 3)])
@@ -213,10 +217,10 @@ def test_a_pose_is_the_same_however_finely_it_is_reached(name: str) -> None:
 def test_motions_are_the_derivatives_of_the_pose(name: str, travel: float, twist: float) -> None:
     """The exact motion against central differences of solved poses, stiff and giving layouts alike."""
     mechanism, h, plan = mechanism_of(layout(name)), 1e-2, Plan()
-    here = plan.one(travel, twist)
-    up, down = plan.one(travel + h, twist), plan.one(travel - h, twist)
+    here = one_pose(plan, travel, twist)
+    up, down = one_pose(plan, travel + h, twist), one_pose(plan, travel - h, twist)
     turn = math.degrees(1e-5)
-    more, less = plan.one(travel, twist + turn), plan.one(travel, twist - turn)
+    more, less = one_pose(plan, travel, twist + turn), one_pose(plan, travel, twist - turn)
     result = trace(mechanism, plan.poses())
     state, rot = result.state[0], rotations(result.state[0])
 

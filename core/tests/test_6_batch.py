@@ -56,7 +56,7 @@ def test_grid_of_travel_and_articulation_has_each_pose_once() -> None:
         for place, twist in zip(row, (-8, 3), strict=True):
             assert (poses.travel[place], poses.articulation[place]) == (travel, twist)
             single = Plan()
-            at = single.one(travel, twist)
+            at = int(single.grid(np.array([travel]), np.array([twist]))[0, 0])
             np.testing.assert_allclose(
                 trace(mechanism_of(design), single.poses()).state[0, at], result.state[0, place], atol=1e-9
             )

@@ -9,6 +9,7 @@ from django.http import HttpResponse
 from builds.models import Build, Design, Revision
 from oak_lever.api import Cycle, DesignRefused, Sweep, findings
 from oak_lever.figures.links import link_figures, separation
+from oak_lever.figures.rows import COLUMNS
 
 _DIGITS = 6  # a millionth of a millimeter or degree: far below what is shown, far shorter to send
 
@@ -97,9 +98,8 @@ def cycle_data(cycled: Cycle) -> dict[str, Any]:
 
 
 def _sweep(sweep: Sweep) -> dict[str, Any]:
-    names, values = list(sweep.columns), np.round(np.stack(list(sweep.columns.values())), _DIGITS)
     return {
-        "columns": dict(zip(names, np.ascontiguousarray(values), strict=True)),
+        "columns": dict(zip(COLUMNS, np.round(sweep.table, _DIGITS), strict=True)),
         "reached": sweep.reached,
         "state": np.ascontiguousarray(np.round(sweep.state, 9)),
     }

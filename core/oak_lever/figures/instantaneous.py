@@ -32,13 +32,11 @@ def instant_center(heave: Floats, center: Floats, ground: Floats) -> tuple[Float
     NaN beyond 100 m, where the links are parallel for every purpose of a shop.
     """
     with np.errstate(divide="ignore", invalid="ignore"):
-        ahead, above = heave[..., 2] / heave[..., 4], -heave[..., 0] / heave[..., 4]
-    exists = np.abs(ahead) <= tol.FAR_MM
-    return (
-        np.where(exists, center[..., 0] + ahead, np.nan),
-        np.where(exists, center[..., 2] + above - ground, np.nan),
-        np.where(exists, np.abs(ahead), np.nan),
-    )
+        ahead = heave[..., 2] / heave[..., 4]
+    length = np.abs(ahead)
+    length[~(length <= tol.FAR_MM)] = np.nan
+    ahead = np.copysign(length, ahead)
+    return center[..., 0] + ahead, center[..., 2] - ahead * heave[..., 0] / heave[..., 2] - ground, length
 
 
 def tire_path_slope(heave: Floats, radius: Floats | float) -> Floats:
@@ -50,7 +48,7 @@ def tire_path_slope(heave: Floats, radius: Floats | float) -> Floats:
     return (radius * heave[..., 4] - heave[..., 0]) / heave[..., 2]
 
 
-def support(slope: Floats, center: Floats, ground: Floats, setting: Setting) -> dict[str, Floats]:
+def support(slope: Floats, center: Floats, ground: Floats, setting: Setting) -> dict[str, Floats | float]:
     """Percent of load transfer that the links carry: anti-squat and anti-lift (rear), anti-dive and anti-lift (front).
 
     100 % is the line from the contact patch to the height of the center of gravity over the other axle
@@ -59,13 +57,12 @@ def support(slope: Floats, center: Floats, ground: Floats, setting: Setting) -> 
     wheelbase = setting.wheelbase - center[..., 0] if setting.rear else setting.wheelbase + center[..., 0]
     height = setting.cg_height - ground
     ratio = 100.0 * slope * wheelbase / np.where(height > 0, height, np.nan)
-    none = np.full_like(ratio, np.nan)
     driven, braked = setting.drive_share * ratio, setting.brake_share * ratio
     return {
-        "anti_squat": driven if setting.rear else none,
-        "anti_dive": none if setting.rear else -braked,
-        "anti_lift_drive": none if setting.rear else -driven,
-        "anti_lift_brake": braked if setting.rear else none,
+        "anti_squat": driven if setting.rear else np.nan,
+        "anti_dive": np.nan if setting.rear else -braked,
+        "anti_lift_drive": np.nan if setting.rear else -driven,
+        "anti_lift_brake": braked if setting.rear else np.nan,
     }
 
 
@@ -74,9 +71,10 @@ def roll_axis(rolling: Floats, center: Floats, ground: Floats) -> dict[str, Floa
 
     On the axle's plane the roll axis passes where the body's sideways speed is nil: z = axle_z + vy / wx.
     """
-    v_y, w_x, w_z = rolling[..., 1], rolling[..., 3], rolling[..., 5]
+    v_y, w_x = rolling[..., 1], rolling[..., 3]
+    steer = rolling[..., 5] / w_x
     return {
         "roll_center_height": center[..., 2] + v_y / w_x - ground,
-        "roll_axis_angle": np.degrees(np.arctan(w_z / w_x)),
-        "roll_steer": w_z / w_x,
+        "roll_axis_angle": np.degrees(np.arctan(steer)),
+        "roll_steer": steer,
     }

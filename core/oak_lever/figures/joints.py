@@ -1,5 +1,7 @@
 """How far each joint is turned out of its bolt's square: misalignment, over all poses at once."""
 
+from math import hypot
+
 import numpy as np
 
 from oak_lever import tolerances as tol
@@ -8,56 +10,57 @@ from oak_lever.design.types import Design, Mount, Watts
 from oak_lever.motion.mechanism import Floats
 from oak_lever.motion.trace import rotations
 
+Triple = tuple[float, float, float]
 
-def default_bolt(axle: Floats, frame: Floats) -> Floats:
-    """Horizontal and square to the link in plan; across, along y, for an upright link. Unit (3,)."""
+
+def default_bolt(axle: Triple, frame: Triple) -> Triple:
+    """Horizontal and square to the link in plan; across, along y, for an upright link. A unit vector."""
     ahead, left = frame[0] - axle[0], frame[1] - axle[1]
-    flat = np.hypot(ahead, left)
-    return np.array([0.0, 1.0, 0.0]) if flat < tol.PLUMB_MM else np.array([-left / flat, ahead / flat, 0.0])
+    flat = hypot(ahead, left)
+    return (0.0, 1.0, 0.0) if flat < tol.PLUMB_MM else (-left / flat, ahead / flat, 0.0)
 
 
-def misalignment(design: Design, state: Floats) -> dict[str, Floats]:
-    """Degrees, unsigned, by joint (``lower-left.axle``), each (P,), for the poses `state` (P, 7).
+def misalignment(design: Design, state: Floats) -> tuple[tuple[str, ...], Floats]:
+    """Names of the joints (``lower-left.axle``) and degrees, unsigned, (J, P), for the poses `state` (P, 7).
 
     90 degrees less the angle between link and bolt; for a radius arm, whose eye is rigid with the axle, the
     angle by which the axle has turned the bolt's direction.
     """
     found = bars(design)
     straight = [bar for bar in found if bar.kind != "radius_arm"]
+    names = tuple(f"{bar.id}.{end}" for bar in found for end in ("axle", "frame") if end == "frame" or bar in straight)
+    out = np.empty((len(names), len(state)))
+    rows = {name: row for row, name in enumerate(names)}
     with np.errstate(invalid="ignore"):
         rot = rotations(state)
-        turned = _turned_out(design, straight, state, rot) if straight else np.empty((0, 2, len(state)))
-        by_bar = {bar.id: angles for bar, angles in zip(straight, turned, strict=True)}
-        joints: dict[str, Floats] = {}
+        if straight:
+            at = [[rows[f"{bar.id}.axle"], rows[f"{bar.id}.frame"]] for bar in straight]
+            out[at] = _turned_out(design, straight, state, rot)
         for bar in found:
-            if bar.id in by_bar:
-                joints[f"{bar.id}.axle"], joints[f"{bar.id}.frame"] = by_bar[bar.id]
-            else:
-                bolt = _bolt(bar.frame_mount, default_bolt(np.array(bar.axle), np.array(bar.frame)))
-                joints[f"{bar.id}.frame"] = _angle_between(rot @ bolt, bolt)
-    return joints
+            if bar.kind == "radius_arm":
+                bolt = _bolt(bar.frame_mount, default_bolt(bar.axle, bar.frame))
+                out[rows[f"{bar.id}.frame"]] = _angle_between(rot @ bolt, bolt)
+    return names, out
 
 
 def _turned_out(design: Design, straight: list[TwoEnded], state: Floats, rot: Floats) -> Floats:
     """(B, 2, P) degrees at the axle and frame end of each bar."""
     center = np.array([0.0, 0.0, design.axle.tire_radius_loaded])
-    axle, frame = (np.array([getattr(bar, end) for bar in straight]) for end in ("axle", "frame"))
-    plain = [default_bolt(a, f) for a, f in zip(axle, frame, strict=True)]
+    heads, tails = np.array([bar.axle for bar in straight]), np.array([bar.frame for bar in straight])
     bolts = np.array(
-        [[_bolt(bar.axle_mount, b), _bolt(bar.frame_mount, b)] for bar, b in zip(straight, plain, strict=True)]
+        [[_bolt(m, default_bolt(bar.axle, bar.frame)) for m in (bar.axle_mount, bar.frame_mount)] for bar in straight]
     )
-    shape = (len(state), *axle.shape)
-    heads, tails = (np.broadcast_to(points, shape).copy() for points in (axle, frame))
-    pins = [np.broadcast_to(bolts[:, end], shape).copy() for end in (0, 1)]
+    pins = [bolts[:, 0], bolts[:, 1]]
     if isinstance(design.lateral, Watts):
+        shape = (len(state), *heads.shape)
+        heads, tails = (np.broadcast_to(points, shape).copy() for points in (heads, tails))
+        pins = [np.broadcast_to(pin, shape).copy() for pin in pins]
         _turn_with_crank(design.lateral, straight, state[..., 6], (heads, tails), pins)
-    heads = state[:, None, :3] + np.einsum("pij,pbj->pbi", rot, heads - center)
-    along = heads - tails
-    along /= np.sqrt((along**2).sum(-1, keepdims=True))
-    pins[0] = np.einsum("pij,pbj->pbi", rot, pins[0])
-    lean = np.abs(np.stack([(along * pin).sum(-1) for pin in pins], axis=1))
-    angles: Floats = np.degrees(np.arcsin(np.minimum(lean, 1.0))).transpose(2, 1, 0)
-    return angles
+    back = rot.swapaxes(-1, -2)
+    along = state[:, None, :3] + (heads - center) @ back - tails
+    lean = np.stack([(along * (pins[0] @ back)).sum(-1), (along * pins[1]).sum(-1)])
+    angles: Floats = np.degrees(np.arcsin(np.minimum(np.abs(lean) / np.sqrt((along**2).sum(-1)), 1.0)))
+    return angles.transpose(2, 0, 1)
 
 
 def _turn_with_crank(
@@ -71,12 +74,13 @@ def _turn_with_crank(
             pins[end][:, b] = np.einsum("pij,pj->pi", turn, pins[end][:, b])
 
 
-def _bolt(mount: Mount | None, plain: Floats) -> Floats:
+def _bolt(mount: Mount | None, plain: Triple) -> Triple:
     if mount is None or mount.bolt is None:
         return plain
-    given = np.array(mount.bolt) / np.max(np.abs(mount.bolt))
-    unit: Floats = given / np.linalg.norm(given)
-    return unit
+    most = max(map(abs, mount.bolt))
+    x, y, z = (v / most for v in mount.bolt)
+    long = hypot(x, y, z)
+    return (x / long, y / long, z / long)
 
 
 def _crank_rotations(angle: Floats) -> Floats:
@@ -86,8 +90,8 @@ def _crank_rotations(angle: Floats) -> Floats:
     return np.stack([np.stack(row, axis=-1) for row in rows], axis=-2)
 
 
-def _angle_between(one: Floats, other: Floats) -> Floats:
+def _angle_between(one: Floats, other: Triple) -> Floats:
     across = np.linalg.norm(np.cross(one, other), axis=-1)
-    along = np.abs(np.einsum("...i,...i->...", one, np.broadcast_to(other, one.shape)))
+    along = np.abs(one @ np.array(other))
     angle: Floats = np.degrees(np.arctan2(across, along))
     return angle

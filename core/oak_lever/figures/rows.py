@@ -27,27 +27,21 @@ def setting_of(design: Design) -> Setting:
     )
 
 
-def columns(traced: Traced, setting: Setting) -> dict[str, Floats]:
-    """Every name of `COLUMNS`, each (D, P): mm, degrees, percent. NaN where it does not exist or is not reached."""
-    center, turns = traced.state[..., :3], np.degrees(traced.state[..., 3:6])
+def table(traced: Traced, setting: Setting) -> Floats:
+    """(C, D, P), an array for each of `COLUMNS`: mm, degrees, percent. NaN where there is none, or it is not reached."""
+    out = np.empty((len(COLUMNS), *traced.bind.shape))
+    into = dict(zip(COLUMNS, out, strict=True))
+    into["travel"][...], into["articulation"][...] = traced.poses.travel, traced.poses.articulation
+    out[2:5] = np.moveaxis(traced.state[..., :3], -1, 0)
+    center = traced.state[..., :3]
     ground = center[..., 2] - setting.radius
-    ic_x, ic_height, ic_length = instant_center(traced.heave, center, ground)
-    none = np.full(ground.shape, np.nan)
-    found = {
-        "travel": np.broadcast_to(traced.poses.travel, ground.shape),
-        "articulation": np.broadcast_to(traced.poses.articulation, ground.shape),
-        "axle_x": center[..., 0],
-        "axle_y": center[..., 1],
-        "axle_z": center[..., 2],
-        "roll": turns[..., 0],
-        "yaw": turns[..., 2],
-        "pinion_change": -turns[..., 1] if setting.rear else turns[..., 1],
-        "caster_change": none if setting.rear else -turns[..., 1],
-        "ic_x": ic_x,
-        "ic_height": ic_height,
-        "ic_length": ic_length,
-        **support(tire_path_slope(traced.heave, setting.radius), center, ground, setting),
-        **roll_axis(traced.rolling, center, ground),
-        "bind": traced.bind,
-    }
-    return {name: found[name] for name in COLUMNS}
+    into["roll"][...], into["yaw"][...] = np.degrees(traced.state[..., 3]), np.degrees(traced.state[..., 5])
+    pitch = np.degrees(traced.state[..., 4])
+    into["pinion_change"][...] = -pitch if setting.rear else pitch
+    into["caster_change"][...] = np.nan if setting.rear else -pitch
+    into["ic_x"][...], into["ic_height"][...], into["ic_length"][...] = instant_center(traced.heave, center, ground)
+    carried = support(tire_path_slope(traced.heave, setting.radius), center, ground, setting)
+    for name, values in (carried | roll_axis(traced.rolling, center, ground)).items():
+        into[name][...] = values
+    into["bind"][...] = traced.bind
+    return out

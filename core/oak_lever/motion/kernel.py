@@ -28,12 +28,13 @@ Ints = NDArray[np.int64]
 
 X, Y, Z, ROLL, PITCH, YAW, CRANK = range(7)
 
-_CLOSED = tol.CLOSED_MM
+_SETTLED = tol.SETTLED_MM
 _STILL = tol.STILL
 _NO_BIND = tol.NO_BIND_MM
 _STOP_MM, _STOP_RAD = tol.STOP_MM, tol.STOP_RAD
 _STEP_MM, _STEP_RAD = tol.STEP_MM, tol.STEP_RAD
 _LOOSE = tol.LOOSE
+_STRETCH = 4.0  # how much longer than the last step a step may be and still be expected to go on as that one did
 _ITERATIONS = 12  # Newton doubles its digits each time: past this it is not converging
 _DESCENTS = 200  # steps of the slow, sure way to the least give
 
@@ -82,7 +83,7 @@ def room(rows: int, poses: int) -> tuple[Work, Floats, Floats, Floats, Floats]:
         np.zeros(rows), np.zeros((7, 3)), np.zeros((3, 3)), np.zeros((7, 7)), np.zeros((5, 8)), np.zeros(7),
         np.zeros(7), np.zeros(7),
     )  # fmt: skip
-    return work, np.zeros(7), np.zeros((poses, 5, 5)), np.zeros(poses), np.zeros((max(rows, 5), 5))
+    return work, np.zeros(7), np.zeros((poses, 9, 5)), np.zeros(poses), np.zeros((max(rows, 5), 5))
 
 
 @compiled
@@ -171,7 +172,8 @@ def measure(m, q, w):
         d0, d1, d2 = q[X] + s0 - f0, q[Y] + s1 - f1, q[Z] + s2 - f2
         if axis[row] < 0:
             long = max(sqrt(d0 * d0 + d1 * d1 + d2 * d2), 1e-12)
-            n0, n1, n2 = d0 / long, d1 / long, d2 / long
+            part = 1.0 / long
+            n0, n1, n2 = d0 * part, d1 * part, d2 * part
             err[row] = long - m.target[row]
         else:
             long = np.inf
@@ -273,17 +275,19 @@ def eliminate(a, size, columns, definite):
             return 0.0
         if pivot < 0.0:
             sign = -sign
+        part = 1.0 / pivot
+        for j in range(p + 1, columns):
+            a[p, j] *= part
         for i in range(p + 1, size):
-            factor = a[i, p] / pivot
+            factor = a[i, p]
             if factor != 0.0:
                 for j in range(p + 1, columns):
                     a[i, j] -= factor * a[p, j]
-    for p in range(size - 1, -1, -1):
-        for j in range(size, columns):
-            total = a[p, j]
-            for i in range(p + 1, size):
-                total -= a[p, i] * a[i, j]
-            a[p, j] = total / a[p, p]
+    for p in range(size - 2, -1, -1):
+        for i in range(p + 1, size):
+            factor = a[p, i]
+            for j in range(size, columns):
+                a[p, j] -= factor * a[i, j]
     return sign
 
 
@@ -323,7 +327,6 @@ def newton_errors(m, art, w):
     """Lay out system (size, size + 3): by the unknowns | -err | -by travel | -by articulation."""
     size, err, grad, system = m.size, w.err, w.grad, w.system
     roll_by_pitch, roll_by_art = roll_slopes(art, w)
-    worst = 0.0
     for row in range(size):
         system[row, 0], system[row, 1] = grad[row, X], grad[row, Y]
         system[row, 2] = grad[row, PITCH] + roll_by_pitch * grad[row, ROLL]
@@ -333,8 +336,6 @@ def newton_errors(m, art, w):
         system[row, size] = -err[row]
         system[row, size + 1] = -grad[row, Z]
         system[row, size + 2] = -roll_by_art * grad[row, ROLL]
-        worst = max(worst, abs(err[row]))
-    return worst
 
 
 @compiled
@@ -386,6 +387,9 @@ def correct(m, art, q, w):
 
     Returns (sign, moved): sign 0 where it did not converge, else the determinant's sign at the pose; moved, how
     far q went in mm. On success the last columns of `system` hold du/dtravel and du/darticulation.
+
+    A last step shorter than `SETTLED_MM` is taken and not checked by another round: Newton squares its error. Where
+    there is give the valley can be so flat that it does not, hence `STILL`.
     """
     rows, size, system = m.axis.shape[0], m.size, w.system
     moved = 0.0
@@ -394,21 +398,23 @@ def correct(m, art, q, w):
             return 0.0, moved
         measure(m, q, w)
         if rows == size:
-            done = newton_errors(m, art, w) < _CLOSED
+            newton_errors(m, art, w)
             sign = eliminate(system, size, size + 3, False)
         else:
             curvature(m, q, w)
             newton_give(m, art, w)
             sign = eliminate(system, size, size + 3, True)
-            done = sign != 0.0 and size_of(m, w) < _STILL
-        if sign == 0.0 or done:
-            q[ROLL] = asin(w.trig[1])
+        if sign == 0.0:
             return sign, moved
-        moved += size_of(m, w)
+        step = size_of(m, w)
+        moved += step
         if not moved < 10.0 * m.reach:
             return 0.0, moved
         for u in range(size):
             q[free_index(u)] += system[u, size]
+        if step < (_SETTLED if rows == size else _STILL):
+            q[ROLL] = asin(w.trig[1])
+            return sign, moved
     return 0.0, moved
 
 
@@ -462,52 +468,78 @@ def descend(m, art, q, trial, w):
 
 @compiled
 def predict(m, by, dt, da, w):
-    """Lay the expected change of the unknowns into the system's first right-hand side.
+    """Lay the expected change of the unknowns into the system's first right-hand side; `by` is as `advance` left it.
 
-    Along the tangent; and where the last step went the same way, along the cubic through both of its ends
-    and their tangents, which leaves Newton one step to do instead of two.
+    Along the tangent; and where the path goes on as it came, along the polynomial through the last two steps'
+    ends and their tangents, which leaves Newton one short step to do.
     """
     size = m.size
-    span = sqrt(dt * dt + da * da)
-    ahead = (by[4, 0] * dt + by[4, 1] * da) / span
-    curved = abs(abs(ahead) - 1.0) < 1e-9
+    ct, ca, h, k = by[8, 0], by[8, 1], by[8, 2], by[8, 3]
+    s = ct * dt + ca * da
+    straight = abs(s * s - dt * dt - da * da) < 1e-12 * (s * s + dt * dt + da * da)
+    curved = h > 0.0 and straight and abs(s) < _STRETCH * h
     for u in range(size):
         change = by[0, u] * dt + by[1, u] * da
         if curved:
-            along = ahead * span
-            change += along * along * (by[2, u] / 2.0 + along * by[3, u] / 6.0)
+            bend = by[2, u] + by[3, u] * (s + h) + (by[4, u] + by[5, u] * (s + h + k)) * (s + h) * (s + h)
+            change += s * s * bend
         w.system[u, size] = change
 
 
 @compiled
 def advance(m, before, q, by, dt, da, w):
-    """Keep the tangents up with the pose: by (5, 5) holds d/dtravel and d/darticulation of the unknowns, their
-    second and third derivative along the last step's direction, and that direction."""
+    """Keep the tangents and the path's bend up with the pose, in `by` (9, 5), a column an unknown.
+
+    Rows 0, 1: d/dtravel, d/darticulation. With s along the last step, from the pose, the path is expected at
+    u(s) = u(0) + u'(0) s + s^2 z(s). z goes through the last step's start at s = -h (value and slope) and, where one
+    came before it in the same direction, through that one's start at s = -(h + k): rows 2 to 5 are its divided
+    differences on -h, -h, -(h + k), -(h + k). Rows 6, 7: the last step's change and the slope at its start.
+    Row 8: the direction (cosines by travel and articulation), h, k.
+    """
     size, system = m.size, w.system
-    span = sqrt(dt * dt + da * da)
-    ct, ca = dt / span, da / span
+    h = sqrt(dt * dt + da * da)
+    ct, ca = dt / h, da / h
+    same = abs(ct - by[8, 0]) + abs(ca - by[8, 1]) < 1e-9 and h < _STRETCH * by[8, 2] and by[8, 2] < _STRETCH * h
+    k = by[8, 2] if same else 0.0
+    near, far, between = -1.0 / h, -1.0 / (h + k), 1.0 / k if same else 0.0
     for u in range(size):
         i = free_index(u)
-        old = by[0, u] * ct + by[1, u] * ca
+        change, slope = q[i] - before[i], by[0, u] * ct + by[1, u] * ca
+        last_change, last_slope = by[6, u], by[7, u]
         by[0, u], by[1, u] = system[u, size + 1], system[u, size + 2]
-        new = by[0, u] * ct + by[1, u] * ca
-        mean = (q[i] - before[i]) / span
-        by[2, u] = (2.0 * old + 4.0 * new - 6.0 * mean) / span
-        by[3, u] = (6.0 * old + 6.0 * new - 12.0 * mean) / (span * span)
-    by[4, 0], by[4, 1] = ct, ca
+        here = by[0, u] * ct + by[1, u] * ca
+        z, z_slope = bend_at(near, -change, slope, here)
+        square, cube = 0.0, 0.0
+        if same:
+            last, last_slope = bend_at(far, -change - last_change, last_slope, here)
+            mean = (z - last) * between
+            square = (z_slope - mean) * between
+            cube = (last_slope - 2.0 * mean + z_slope) * between * between
+        by[2, u], by[3, u], by[4, u], by[5, u] = z, z_slope, square, cube
+        by[6, u], by[7, u] = change, slope
+    by[8, 0], by[8, 1], by[8, 2], by[8, 3] = ct, ca, h, k
 
 
 @compiled
-def follow(m, t0, a0, t1, a1, q, by, sign, w):
-    """Follow the axle from (t0, a0) towards (t1, a1); q and its tangents `by` (5, 5) are kept up with it.
+def bend_at(over, change, slope, here):
+    """z and dz/ds, at s = 1 / over, of u(s) = here s + s^2 z(s), from u(s) = change and u'(s) = slope."""
+    z = (change * over - here) * over
+    return z, ((slope - here) * over - 2.0 * z) * over
+
+
+@compiled
+def follow(m, t0, a0, t1, a1, art, q, by, sign, w):
+    """Follow the axle from (t0, a0) towards (t1, a1); q and its tangents `by` (9, 5) are kept up with it.
 
     A step is taken only if the pose that Newton finds lies close to where the tangent pointed and the links
-    have not gone over center on the way; else the step is halved. Returns (fraction reached, sign).
+    have not gone over center on the way; else the step is halved. `art` is sine and cosine of a1.
+    Returns (fraction reached, sign).
     """
     size, system, trial, before = m.size, w.system, w.trial, w.before
     gives = m.axis.shape[0] > size
     mm, rad = abs(t1 - t0), abs(a1 - a0)
     if mm == 0.0 and rad == 0.0:
+        turn(q, art, w)
         return 1.0, sign
     longest = min(1.0, _STEP_MM / mm if mm > 0.0 else 1.0, _STEP_RAD / rad if rad > 0.0 else 1.0)
     least = min(_STOP_MM / mm if mm > 0.0 else np.inf, _STOP_RAD / rad if rad > 0.0 else np.inf)
@@ -517,7 +549,7 @@ def follow(m, t0, a0, t1, a1, q, by, sign, w):
         goal = 1.0 if last else done + step
         dt, da = (goal - done) * (t1 - t0), (goal - done) * (a1 - a0)
         t, a = (t1, a1) if last else (t0 + goal * (t1 - t0), a0 + goal * (a1 - a0))
-        art = (sin(a), cos(a))
+        turned = art if last else (sin(a), cos(a))
         copy(q, before)
         copy(q, trial)
         trial[Z] = m.radius + t
@@ -525,14 +557,14 @@ def follow(m, t0, a0, t1, a1, q, by, sign, w):
         for u in range(size):
             trial[free_index(u)] += system[u, size]
         ahead = size_of(m, w) + abs(dt) + m.reach * abs(da)
-        found, moved = correct(m, art, trial, w)
+        found, moved = correct(m, turned, trial, w)
         fine = step <= least
         good = found != 0.0 and moved <= 0.5 * ahead and (found == sign or fine)
         if not good and fine and gives:
             copy(before, trial)
             trial[Z] = m.radius + t
-            descend(m, art, trial, w.spare, w)
-            found, moved = correct(m, art, trial, w)
+            descend(m, turned, trial, w.spare, w)
+            found, moved = correct(m, turned, trial, w)
             good = found != 0.0
         if good:
             done, sign = goal, found
@@ -590,7 +622,7 @@ def stand(m, q, by, w, scratch):
     if is_loose(m, w, scratch):
         return 0.0
     sign, _ = correct(m, art, q, w)
-    for i in range(5):
+    for i in range(by.shape[0]):
         fill(by[i], 0.0)
     for u in range(m.size):
         by[0, u], by[1, u] = w.system[u, m.size + 1], w.system[u, m.size + 2]
@@ -612,12 +644,12 @@ def give(m, q, w):
 @compiled
 def trace(
     axis, hand, crank_on_axle, size, body, frame, target, arm, tilt, radius, reach,
-    travel, articulation, parent, w, q, by, signs, scratch, state, heave, rolling, bind, reached, ended,
+    travel, articulation, sine, cosine, parent, w, q, by, signs, scratch, state, heave, rolling, bind, reached, ended,
 ):  # fmt: skip
     """Every asked pose of every design, each continued from its parent pose; pose 0 is ride.
 
-    In: row arrays of `Mechanism`; travel (P,), articulation (P,) radians, parent (P,) index of an earlier pose; the
-    `room` to work in.
+    In: row arrays of `Mechanism`; travel (P,), articulation (P,) radians with its sine and cosine, parent (P,) index of
+    an earlier pose; the `room` to work in.
     Out: state (D, P, 7); heave, rolling (D, P, 6); bind (D, P) mm; reached (D, P); ended (D, P), the fraction of
     the way from its parent at which an unreached pose's path came to its end (NaN where the parent already had).
     """
@@ -628,23 +660,23 @@ def trace(
         )  # fmt: skip
         for p in range(poses):
             origin = parent[p]
+            art = (sine[p], cosine[p])
             sign, fraction = 0.0, np.nan
             if p == 0:
                 sign = stand(m, q, by[0], w, scratch)
                 fraction = 1.0 if sign != 0.0 else 0.0
             elif reached[n, origin]:
                 copy(state[n, origin], q)
-                for i in range(5):
+                for i in range(by.shape[1]):
                     copy(by[origin, i], by[p, i])
                 fraction, sign = follow(
-                    m, travel[origin], articulation[origin], travel[p], articulation[p], q, by[p], signs[origin], w
+                    m, travel[origin], articulation[origin], travel[p], articulation[p], art, q, by[p], signs[origin],
+                    w,
                 )  # fmt: skip
             ended[n, p], signs[p] = fraction, sign
             reached[n, p] = fraction == 1.0
             if reached[n, p]:
                 copy(q, state[n, p])
-                art = (sin(articulation[p]), cos(articulation[p]))
-                turn(q, art, w)
                 motion_of(by[p], art, w, heave[n, p], rolling[n, p])
                 bind[n, p] = give(m, q, w)
             else:

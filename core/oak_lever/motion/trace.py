@@ -17,6 +17,14 @@ class Poses:
     articulation: Floats
     parent: NDArray[np.int64]
 
+    def and_one(self, travel: float, articulation: float) -> "Poses":
+        """These and, last, a single pose more: straight from ride to its travel, then twisted there."""
+        return Poses(
+            np.append(self.travel, [travel, travel]),
+            np.append(self.articulation, [0.0, articulation]),
+            np.append(self.parent, [0, len(self.parent)]),
+        )
+
 
 @dataclass(frozen=True)
 class Traced:
@@ -65,11 +73,6 @@ class Plan:
         """Articulation, degrees, at the travel of the pose `at`."""
         return self._fan(np.full_like(articulations, self._travel[at]), articulations, articulations, at)
 
-    def one(self, travel: float, articulation: float) -> int:
-        """A single pose: straight to its travel, then twisted there."""
-        straight = int(self.heave(np.array([travel]))[0])
-        return int(self.twist(np.array([articulation]), at=straight)[0])
-
     def grid(self, travels: Floats, articulations: Floats) -> NDArray[np.int64]:
         """(T, A) places of all pairs."""
         return np.stack([self.twist(articulations, at=int(p)) for p in self.heave(travels)])
@@ -106,11 +109,12 @@ def trace(mechanism: Mechanism, poses: Poses) -> Traced:
         np.empty(shape, dtype=np.bool_),
         np.empty(shape),
     )
+    angle = np.radians(poses.articulation)
     with np.errstate(all="ignore"):
         kernel.trace(
             layout.axis, layout.hand, layout.crank_on == "axle", layout.unknowns,
             mechanism.body, mechanism.frame, mechanism.target, mechanism.arm, mechanism.tilt, mechanism.radius,
-            mechanism.reach, poses.travel, np.radians(poses.articulation), poses.parent,
+            mechanism.reach, poses.travel, angle, np.sin(angle), np.cos(angle), poses.parent,
             *kernel.room(len(layout.rows), shape[1]),
             out.state, out.heave, out.rolling, out.bind, out.reached, out.ended,
         )  # fmt: skip
@@ -119,11 +123,9 @@ def trace(mechanism: Mechanism, poses: Poses) -> Traced:
 
 def rotations(state: Floats) -> Floats:
     """(..., 3, 3) rotation matrices, axle to chassis, of states (..., 7)."""
-    roll, pitch, yaw = state[..., 3], state[..., 4], state[..., 5]
-    cr, sr, cp, sp, cy, sy = np.cos(roll), np.sin(roll), np.cos(pitch), np.sin(pitch), np.cos(yaw), np.sin(yaw)
-    rows = [
-        [cy * cp, cy * sp * sr - sy * cr, cy * sp * cr + sy * sr],
-        [sy * cp, sy * sp * sr + cy * cr, sy * sp * cr - cy * sr],
-        [-sp, cp * sr, cp * cr],
-    ]
-    return np.stack([np.stack(row, axis=-1) for row in rows], axis=-2)
+    (cr, cp, cy), (sr, sp, sy) = (np.moveaxis(part(state[..., 3:6]), -1, 0) for part in (np.cos, np.sin))
+    out = np.empty((*cr.shape, 3, 3))
+    out[..., 0, 0], out[..., 0, 1], out[..., 0, 2] = cy * cp, cy * sp * sr - sy * cr, cy * sp * cr + sy * sr
+    out[..., 1, 0], out[..., 1, 1], out[..., 1, 2] = sy * cp, sy * sp * sr + cy * cr, sy * sp * cr - cy * sr
+    out[..., 2, 0], out[..., 2, 1], out[..., 2, 2] = -sp, cp * sr, cp * cr
+    return out
