@@ -99,7 +99,7 @@ def cycle_data(cycled: Cycle) -> dict[str, Any]:
 
 def _sweep(sweep: Sweep) -> dict[str, Any]:
     return {
-        "columns": dict(zip(COLUMNS, np.round(sweep.table, _DIGITS), strict=True)),
+        "columns": dict(zip(COLUMNS, np.ascontiguousarray(np.round(sweep.table, _DIGITS)), strict=True)),
         "reached": sweep.reached,
         "state": np.ascontiguousarray(np.round(sweep.state, 9)),
     }

@@ -28,7 +28,7 @@ def setting_of(design: Design) -> Setting:
 
 
 def table(traced: Traced, setting: Setting) -> Floats:
-    """(C, D, P), an array for each of `COLUMNS`: mm, degrees, percent. NaN where there is none, or it is not reached."""
+    """(C, D, P), an array for each of `COLUMNS`: mm, degrees, percent. NaN where there is none or it is not reached."""
     out = np.empty((len(COLUMNS), *traced.bind.shape))
     into = dict(zip(COLUMNS, out, strict=True))
     into["travel"][...], into["articulation"][...] = traced.poses.travel, traced.poses.articulation

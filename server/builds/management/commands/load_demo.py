@@ -15,6 +15,18 @@ BUILDS = {
         "Hollin Fell mountain rescue: forward-control 4x4, stretcher, ropes and water aboard.",
         ("fell-tender-rear", "fell-tender-rear-short-upper", "fell-tender-front"),
     ),
+    "Ghyll special": (
+        "Hollin Fell hill-climb car: parallel links in brackets with hole racks, a Watts link on the axle.",
+        ("ghyll-special-rear", "ghyll-special-rear-lower-hole"),
+    ),
+    "Tarn van": (
+        "Hollin Fell's gear van, on air springs: aired out it stands at full bump.",
+        ("tarn-van-rear", "tarn-van-rear-long-uppers"),
+    ),
+    "Scree runner": (
+        "Hollin Fell's fast runner for the high tracks: long trailing arms with the springs on the arms.",
+        ("scree-runner-rear", "scree-runner-rear-low-pivots"),
+    ),
 }
 
 
