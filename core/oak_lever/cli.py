@@ -14,8 +14,23 @@ from collections.abc import Sequence
 from pathlib import Path
 from typing import Any
 
-from oak_lever.api import MOST_STEPS, STEPS, Cycle, Design, DesignRefused, Fault, Sweep, cycle, findings, read_design
+from oak_lever.api import (
+    MOST_STEPS,
+    SCHOOLS,
+    STEPS,
+    USES,
+    Cycle,
+    Design,
+    DesignRefused,
+    Fault,
+    Finding,
+    Sweep,
+    cycle,
+    findings,
+    read_design,
+)  # fmt: skip
 from oak_lever.figures.rows import COLUMNS
+from oak_lever.judge.house import DEFAULT_SCHOOL, DEFAULT_USE
 from oak_lever.tolerances import LARGEST_MM
 
 CAUTION = (
@@ -155,11 +170,48 @@ def _cell(value: float | None) -> str:
     return "-" if value is None else f"{round(value, 1) + 0.0:.1f}"
 
 
+_SIGNS = {"mm": " mm", "deg": " deg", "percent": " %", "ratio": " times"}
+
+
 def _check(asked: argparse.Namespace, design: Design) -> str:
-    lines = [design.name, ""]
-    for finding in findings(cycle(design)):
-        value = "" if finding.value is None else f" ({finding.value:.1f} {finding.unit})"
-        lines.append(f"{finding.severity}: {finding.message}{value} {finding.remedy}")
-    if len(lines) == 2:
-        lines.append("No findings.")
+    found = findings(cycle(design))
+    use, school = USES[design.use or DEFAULT_USE], SCHOOLS[design.school or DEFAULT_SCHOOL].name
+    lines = [design.name, f"judged for: {use.lower()}; school: {school.lower()}", ""]
+    for finding in found:
+        if finding.severity == "good":
+            continue
+        lines.append(
+            f"{finding.severity}: {finding.title}{_value(finding)}. {finding.message} {finding.remedy}".rstrip()
+        )
+        lines += [f"  {note}" for note in (_band(finding), _where(finding)) if note]
+        lines.append(f"  who would disagree: {finding.disagrees}")
+    good = [f"{finding.title}{_value(finding)}" for finding in found if finding.severity == "good"]
+    if good:
+        lines += ["", "good: " + "; ".join(good)]
     return "\n".join([*lines, "", CAUTION, ""])
+
+
+def _value(finding: Finding) -> str:
+    return "" if finding.value is None or finding.unit is None else f" {_amount(finding.value, finding.unit)}"
+
+
+def _amount(value: float, unit: str) -> str:
+    return f"{_cell(value)}{_SIGNS[unit]}"
+
+
+def _band(finding: Finding) -> str:
+    ends = [
+        f"{word} {_amount(end, finding.unit)}"
+        for word, end in (("from", finding.low), ("up to", finding.high))
+        if end is not None and finding.unit is not None
+    ]
+    return f"wanted: {' '.join(ends)} ({finding.source})" if ends else ""
+
+
+def _where(finding: Finding) -> str:
+    where = "" if finding.worst_at is None else f"at {_cell(finding.worst_at)} {_ALONG[finding.sweep or 'heave']}"
+    parts = ", ".join(finding.place)
+    return f"worst {' '.join(filter(None, (where, f'({parts})' if parts else '')))}" if where or parts else ""
+
+
+_ALONG = {"heave": "mm of travel", "articulation": "deg of articulation"}

@@ -65,12 +65,16 @@ def _plain(values: Floats) -> list[Any]:
 
 @dataclass(frozen=True)
 class Cycle:
-    """The whole cycle of one design. `stops`: where a sweep ended before its range (mm, degrees), below and above."""
+    """The whole cycle of one design. `stops`: where a sweep ended before its range (mm, degrees), below and above.
+
+    `corners`: full droop and full bump, each twisted fully either way.
+    """
 
     design: Design
     ride: Sweep
     heave: Sweep
     articulation: Sweep
+    corners: Sweep
     stops: dict[str, list[float | None]]
     here: Sweep | None = None
 
@@ -115,21 +119,23 @@ def cycle(design: Design, steps: int = STEPS, here: tuple[float, float] | None =
     def sweep(at: NDArray[np.int64]) -> Sweep:
         return Sweep(figures[:, at], names, turned[:, at], traced.reached[0, at], traced.state[0, at])
 
-    ride, up, twist = (sweep(at) for at in places)
+    ride, up, twist, corners = (sweep(at) for at in places)
     stops = {
         "heave": _stops(traced, places[1], poses.travel),
         "articulation": _stops(traced, places[2], poses.articulation),
     }
-    return Cycle(design, ride, up, twist, stops, sweep(np.array([-1])) if here else None)
+    return Cycle(design, ride, up, twist, corners, stops, sweep(np.array([-1])) if here else None)
 
 
 @lru_cache(maxsize=256)
 def _sweeps(droop: float, bump: float, articulation: float, steps: int) -> tuple[list[NDArray[np.int64]], Poses]:
-    """The places of ride, of the straight rows and of the twisted ones, and the poses to solve for them."""
+    """The places of ride, of the straight rows, of the twisted ones and of the corners, and the poses to solve."""
     plan = Plan()
     up = plan.heave(np.linspace(-droop, bump, steps))
     twist = plan.twist(np.linspace(-articulation, articulation, steps))
-    return [np.array([0]), up, twist], plan.poses()
+    ends = np.array([-articulation, articulation])
+    corners = np.concatenate([plan.twist(ends, at=int(up[end])) for end in (0, -1)])
+    return [np.array([0]), up, twist, corners], plan.poses()
 
 
 def _stops(traced: Traced, places: NDArray[np.int64], along: Floats) -> list[float | None]:

@@ -6,8 +6,8 @@ from django.db import transaction
 from django.utils import timezone
 
 from builds.models import Build, Design, Revision
+from oak_lever.api import FIGURES, DesignRefused, Fault, design_data, design_from, read_design, write_design
 from oak_lever.api import Design as Document
-from oak_lever.api import design_from, read_design, write_design
 
 
 class Conflict(Exception):
@@ -42,6 +42,43 @@ def import_design(build_id: int, text: str | bytes) -> Revision:
     with transaction.atomic():
         build = Build.objects.get(pk=build_id)
         return _write(Design.objects.create(build=build), 1, document)
+
+
+@transaction.atomic
+def set_bands(build_id: int, bands: dict[str, Any]) -> Build:
+    """The build's own bands, by figure, instead of those it had.
+
+    Raises:
+        Build.DoesNotExist: no such build.
+        DesignRefused: a figure that nothing is judged by.
+    """
+    unknown = sorted(set(bands) - {figure.id for figure in FIGURES})
+    if unknown:
+        raise DesignRefused([Fault(f"bands.{name}", "is not a figure that is judged") for name in unknown])
+    build = Build.objects.get(pk=build_id)
+    build.bands = bands
+    build.save()
+    return build
+
+
+def add_alternative(design_id: int, name: str, why: str) -> Revision:
+    """A copy of a design's newest revision as a design of its own, under another name, with the reason for it.
+
+    Raises:
+        Design.DoesNotExist, Deleted: no such design, or no longer.
+    """
+    design = live(design_id)
+    data = {**design_data(read_design(design.head().text)), "name": name, "notes": why}
+    return import_design(design.build_id, write_design(design_from(data)))
+
+
+def file_text(revision: Revision) -> str:
+    """A revision as a file that stands alone: the build's bands, which it is judged by here, written into it."""
+    bands = revision.design.build.bands
+    if not bands:
+        return revision.text
+    data = design_data(read_design(revision.text))
+    return write_design(design_from({**data, "bands": {**(data.get("bands") or {}), **bands}}))
 
 
 def save_revision(design_id: int, base: int, data: Any) -> Revision:

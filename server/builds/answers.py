@@ -1,5 +1,7 @@
 """Answers as bytes: the core's arrays and stored texts, written without a detour through objects."""
 
+from collections.abc import Sequence
+from dataclasses import asdict
 from typing import Any
 
 import numpy as np
@@ -7,9 +9,23 @@ import orjson
 from django.http import HttpResponse
 
 from builds.models import Build, Design, Revision
-from oak_lever.api import Cycle, DesignRefused, Sweep, findings
+from oak_lever.api import (
+    FIGURES,
+    SCHOOLS,
+    USES,
+    Cure,
+    Cycle,
+    DesignRefused,
+    Effect,
+    Pulled,
+    Sweep,
+    changes,
+    findings,
+    read_design,
+)  # fmt: skip
 from oak_lever.figures.links import link_figures, separation
 from oak_lever.figures.rows import COLUMNS
+from oak_lever.judge.findings import Bands
 
 _DIGITS = 6  # a millionth of a millimeter or degree: far below what is shown, far shorter to send
 
@@ -26,6 +42,7 @@ def build_data(build: Build, heads: dict[int, Revision]) -> dict[str, Any]:
         "id": build.pk,
         "name": build.name,
         "notes": build.notes,
+        "bands": build.bands,
         "designs": [_line(heads[design.pk]) for design in build.designs.all() if design.pk in heads],
     }
 
@@ -70,6 +87,7 @@ def revision_data(revision: Revision) -> dict[str, Any]:
         "design": design.pk,
         "build": design.build_id,
         "build_name": design.build.name,
+        "bands": design.build.bands,
         "number": revision.number,
         "stored_at": revision.created_at,
         "document": orjson.Fragment(revision.text),
@@ -81,14 +99,54 @@ def refusal_data(refusal: DesignRefused) -> dict[str, Any]:
     return {"message": "; ".join(map(str, refusal.faults)), "faults": faults}
 
 
-def cycle_data(cycled: Cycle) -> dict[str, Any]:
+def history_data(revisions: Sequence[Revision]) -> list[dict[str, Any]]:
+    """A line for each of `revisions` (the oldest first), the newest first, with what changed since the one before."""
+    documents = [read_design(revision.text) for revision in revisions]
+    lines = [
+        {
+            "number": revision.number,
+            "name": revision.name,
+            "stored_at": revision.created_at,
+            "changes": [asdict(change) for change in changes(documents[n - 1], documents[n])] if n else [],
+        }
+        for n, revision in enumerate(revisions)
+    ]
+    return lines[::-1]
+
+
+def effects_data(found: Sequence[Effect]) -> list[dict[str, Any]]:
+    return [asdict(effect) for effect in found]
+
+
+def cures_data(found: Sequence[Cure]) -> list[dict[str, Any]]:
+    return [asdict(cure) for cure in found]
+
+
+def pull_data(pulled: Pulled) -> dict[str, Any]:
+    return {
+        "at": pulled.at, "got": pulled.got, "met": pulled.met, "farthest": pulled.farthest, "free": pulled.free,
+    }  # fmt: skip
+
+
+def house_data() -> dict[str, Any]:
+    return {
+        "uses": [{"id": key, "name": name} for key, name in USES.items()],
+        "schools": [{"id": key, "name": school.name, "buys": school.buys} for key, school in SCHOOLS.items()],
+        "figures": [
+            {"id": f.id, "name": f.name, "unit": f.unit, "meaning": f.meaning, "disagrees": f.disagrees}
+            for f in FIGURES
+        ],
+    }
+
+
+def cycle_data(cycled: Cycle, bands: Bands) -> dict[str, Any]:
     here = cycled.here or cycled.ride
     return {
         "located": cycled.located,
         "links": link_figures(cycled.design),
         "separation": separation(cycled.design),
         "stops": cycled.stops,
-        "findings": [finding.data() for finding in findings(cycled)],
+        "findings": [finding.data() for finding in findings(cycled, bands)],
         "ride": _sweep(cycled.ride),
         "here": _sweep(here),
         "heave": _sweep(cycled.heave),

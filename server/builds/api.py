@@ -1,16 +1,47 @@
 """The HTTP API: a few lines an endpoint; what they do is in `actions`, what they say in `answers`."""
 
+from dataclasses import asdict
+
 from django.core.exceptions import ObjectDoesNotExist
 from django.http import HttpRequest, HttpResponse
 from ninja import NinjaAPI
 from ninja.errors import ValidationError
 
 from builds import actions, schemas
-from builds.answers import answer, build_data, cycle_data, newest_revisions, refusal_data, revision_data
+from builds.answers import (
+    answer,
+    build_data,
+    cures_data,
+    cycle_data,
+    effects_data,
+    history_data,
+    house_data,
+    newest_revisions,
+    pull_data,
+    refusal_data,
+    revision_data,
+)  # fmt: skip
 from builds.models import Build, Design, Revision
-from oak_lever.api import DesignRefused, Known, cycle, design_from, starting_design, write_design
+from oak_lever.api import (
+    DesignRefused,
+    Fault,
+    Known,
+    NoCrossing,
+    Wanted,
+    cures,
+    cycle,
+    design_from,
+    effects,
+    holes,
+    pull,
+    settle,
+    starting_design,
+    write_design,
+)  # fmt: skip
 
 api = NinjaAPI(title="Oak Lever", version="1", docs_url=None)
+
+HISTORY_LINES = 200
 
 NOT_FOUND = {404: schemas.Message}
 GONE = {**NOT_FOUND, 410: schemas.Message}
@@ -44,8 +75,26 @@ def import_design(request: HttpRequest, build_id: int, body: schemas.FileIn) -> 
 )
 def start_design(request: HttpRequest, build_id: int, body: schemas.StartIn) -> HttpResponse:
     known = Known(body.end, body.tire_diameter, body.track, body.wheelbase, body.rail_underside, body.rail_width)
-    design = starting_design(body.name, body.layout, body.school, known)
+    design = starting_design(body.name, body.layout, body.school, known, body.use)
     return answer(revision_data(actions.import_design(build_id, write_design(design))), 201)
+
+
+@api.put(
+    "builds/{int:build_id}/bands",
+    response={200: schemas.BandsOut, **REFUSED, **NOT_FOUND},
+    operation_id="set_bands",
+)
+def set_bands(request: HttpRequest, build_id: int, body: schemas.BandsIn) -> HttpResponse:
+    return answer({"bands": actions.set_bands(build_id, body.bands).bands})
+
+
+@api.post(
+    "designs/{int:design_id}/alternatives",
+    response={201: schemas.RevisionOut, **REFUSED, **GONE},
+    operation_id="add_alternative",
+)
+def add_alternative(request: HttpRequest, design_id: int, body: schemas.AlternativeIn) -> HttpResponse:
+    return answer(revision_data(actions.add_alternative(design_id, body.name, body.why)), 201)
 
 
 @api.get("designs/{int:design_id}", response={200: schemas.RevisionOut, **GONE}, operation_id="get_design")
@@ -72,8 +121,8 @@ def restore_design(request: HttpRequest, design_id: int) -> HttpResponse:
     operation_id="list_revisions",
 )
 def list_revisions(request: HttpRequest, design_id: int) -> HttpResponse:
-    revisions = actions.live(design_id).revisions.order_by("-number")
-    return answer([{"number": r.number, "name": r.name, "stored_at": r.created_at} for r in revisions])
+    newest = actions.live(design_id).revisions.order_by("-number")[: HISTORY_LINES + 1]
+    return answer(history_data(list(newest)[::-1])[:HISTORY_LINES])
 
 
 @api.post(
@@ -101,12 +150,52 @@ def export_design(request: HttpRequest, design_id: int) -> HttpResponse:
     headers = {
         "Content-Disposition": f'attachment; filename="{name.encode("ascii", "replace").decode()}-r{head.number}.json"'
     }
-    return HttpResponse(head.text, content_type="application/json", headers=headers)
+    return HttpResponse(actions.file_text(head), content_type="application/json", headers=headers)
 
 
 @api.post("cycle", response={200: schemas.CycleOut, **REFUSED}, operation_id="cycle")
 def run_cycle(request: HttpRequest, body: schemas.CycleIn) -> HttpResponse:
-    return answer(cycle_data(cycle(design_from(body.document), here=(body.travel, body.articulation))))
+    cycled = cycle(design_from(body.document), here=(body.travel, body.articulation))
+    return answer(cycle_data(cycled, body.bands))
+
+
+@api.post("effects", response={200: list[schemas.EffectOut], **REFUSED}, operation_id="effects")
+def find_effects(request: HttpRequest, body: schemas.EffectsIn) -> HttpResponse:
+    return answer(effects_data(effects(design_from(body.document), body.figure, body.increment)))
+
+
+@api.post("cures", response={200: list[schemas.CureOut], **REFUSED}, operation_id="cures")
+def find_cures(request: HttpRequest, body: schemas.CuresIn) -> HttpResponse:
+    return answer(cures_data(cures(design_from(body.document), body.finding, body.increment, body.bands)))
+
+
+@api.post("settle", response={200: schemas.SettledOut | None, **REFUSED}, operation_id="settle")
+def settle_all(request: HttpRequest, body: schemas.SettleIn) -> HttpResponse:
+    settled = settle(design_from(body.document), body.increment, body.bands)
+    return answer(None if settled is None else asdict(settled))
+
+
+@api.post("pull", response={200: schemas.PullOut, **REFUSED}, operation_id="pull")
+def pull_result(request: HttpRequest, body: schemas.PullIn) -> HttpResponse:
+    wanted = [Wanted(w.figure, w.travel, w.articulation, w.value) for w in body.wanted]
+    try:
+        return answer(pull_data(pull(design_from(body.document), wanted, body.within)))
+    except ValueError as error:
+        raise DesignRefused([Fault("wanted", str(error))]) from None
+
+
+@api.post("converge", response={200: list[schemas.HoleOut], **REFUSED}, operation_id="converge")
+def converge(request: HttpRequest, body: schemas.ConvergeIn) -> HttpResponse:
+    try:
+        found = holes(design_from(body.document), body.kind, body.point, body.station)
+    except NoCrossing as error:
+        raise DesignRefused([Fault("point", str(error))]) from None
+    return answer([{"link": link, "at": at, "length": length} for link, (at, length) in found.items()])
+
+
+@api.get("house", response=schemas.HouseOut, operation_id="house")
+def house(request: HttpRequest) -> HttpResponse:
+    return answer(house_data())
 
 
 @api.exception_handler(DesignRefused)

@@ -10,6 +10,7 @@ class Build(models.Model):
 
     name = models.CharField(max_length=200)
     notes = models.TextField(blank=True)
+    bands = models.JSONField(default=dict, blank=True)
     created_at = models.DateTimeField(auto_now_add=True)
 
     class Meta:

@@ -8,7 +8,7 @@ from dataclasses import dataclass
 from typing import Any, Literal
 
 from oak_lever.design.reader import design_from
-from oak_lever.design.types import Design
+from oak_lever.design.types import Design, School, Use
 
 LayoutName = Literal[
     "double_triangulated",
@@ -21,7 +21,6 @@ LayoutName = Literal[
     "radius_arms_panhard",
     "trailing_arms",
 ]
-School = Literal["numbers_first", "hold_pinion", "short_upper", "converge_on_a_point", "flat_and_long"]
 
 
 @dataclass(frozen=True)
@@ -36,23 +35,34 @@ class Known:
     rail_width: float
 
 
+_TRAVEL: dict[Use, tuple[float, float, float]] = {
+    "crawling": (0.13, 0.2, 12.0),
+    "trail": (0.12, 0.16, 10.0),
+    "street": (0.08, 0.1, 6.0),
+    "strip": (0.05, 0.05, 4.0),
+    "desert": (0.25, 0.3, 12.0),
+}
+"""Bump and droop in tire diameters, articulation in degrees."""
+
+_WINDOW_MM = 1200.0  # in the middle of the strip's window of instant center lengths
+
 Spot = tuple[float, float, float]
 
 
-def starting_design(name: str, layout: LayoutName, school: School, known: Known) -> Design:
-    """A design of that layout and school, its mounts to the millimeter.
+def starting_design(name: str, layout: LayoutName, school: School, known: Known, use: Use = "trail") -> Design:
+    """A design of that layout and school, for that use, its mounts to the millimeter.
 
     Raises:
         DesignRefused: when the measures are out of all proportion (a size not positive, two mounts at one point).
     """
-    return design_from(_Start(layout, school, known).data(name))
+    return design_from({**_Start(layout, school, known, use).data(name), "use": use, "school": school})
 
 
 class _Start:
     """Works forward of a rear axle; a front axle is its mirror image fore and aft."""
 
-    def __init__(self, layout: LayoutName, school: School, known: Known) -> None:
-        self.layout, self.school, self.known = layout, school, known
+    def __init__(self, layout: LayoutName, school: School, known: Known, use: Use) -> None:
+        self.layout, self.school, self.known, self.use = layout, school, known, use
         d = known.tire_diameter
         self.d = d
         self.radius = 0.475 * d
@@ -92,7 +102,7 @@ class _Start:
                 "drive_share": 1.0,
                 "brake_share": 0.62 if known.end == "front" else 0.38,
             },
-            "travel": {"bump": round(0.12 * d, 1), "droop": round(0.16 * d, 1), "articulation": 10.0},
+            "travel": self._travel(),
             "links": self._links(),
             "lateral": self._lateral(),
             "rails": {
@@ -103,6 +113,16 @@ class _Start:
             },
         }
 
+    def _travel(self) -> dict[str, float]:
+        """What the use asks for; no more articulation than bushed ends take where the layout gives in roll."""
+        bump, droop, articulation = _TRAVEL[self.use]
+        most = 5.0 if self.layout == "radius_arms_panhard" else 8.0 if self.layout.startswith("parallel") else 90.0
+        return {
+            "bump": round(bump * self.d, 1),
+            "droop": round(droop * self.d, 1),
+            "articulation": min(articulation, most),
+        }
+
     # side view: where the links point
 
     def _frame_height(self, height: float, run: float) -> float:
@@ -111,8 +131,11 @@ class _Start:
             return height
         if self.school == "hold_pinion":
             return height + run * self._rise(0.6)
-        ahead = 0.92 * self.known.wheelbase if self.school == "converge_on_a_point" else 1.05 * self.known.wheelbase
-        return height + run / ahead * (self._rise(0.7) * ahead - height)
+        ahead = {"converge_on_a_point": 0.92 * self.known.wheelbase, "window": _WINDOW_MM}.get(
+            self.school, 1.05 * self.known.wheelbase
+        )
+        support = 1.1 if self.school == "window" else 0.7
+        return height + run / ahead * (self._rise(support) * ahead - height)
 
     def _rise(self, support: float) -> float:
         """Slope from the contact patch of a line that gives this part of the neutral line's: anti-squat / 100."""
@@ -165,7 +188,7 @@ class _Start:
         d, arms = self.d, []
         for side, sign in (("left", 1), ("right", -1)):
             bolts = [(0.12 * d, sign * out, self.radius + 0.03 * d), (-0.12 * d, sign * out, self.radius - 0.02 * d)]
-            eye = (1.1 * d, sign * 0.45 * self.known.rail_width, self.radius + 1.1 * d * self._rise(0.5))
+            eye = (1.1 * d, sign * 0.45 * self.known.rail_width, 1.1 * d * self._rise(0.8))
             arm = {"id": f"arm-{side}", "kind": "radius_arm", "axle": {"at": [self._spot(b) for b in bolts]}}
             arms.append({**arm, "frame": {"at": self._spot(eye)}})
         return arms

@@ -181,8 +181,31 @@ class Rails(Part):
     underside: Mm
 
 
+Use = Literal["crawling", "trail", "street", "strip", "desert"]
+School = Literal[
+    "numbers_first", "hold_pinion", "short_upper", "converge_on_a_point", "flat_and_long", "window", "what_fits"
+]
+
+
+def _low_below_high(band: tuple[float | None, float | None]) -> tuple[float | None, float | None]:
+    low, high = band
+    if low is not None and high is not None and low > high:
+        raise PydanticCustomError("band", "must have its low end below its high end")
+    return band
+
+
+Band = Annotated[tuple[Number | None, Number | None], AfterValidator(_low_below_high)]
+"""Low and high end of what is wanted of a figure; null: open on that side."""
+
+Axes = Literal["x", "y", "z", "xy", "xz", "yz", "xyz"]
+
+
 class Design(Part):
-    """One axle's suspension."""
+    """One axle's suspension. `use` and `school` choose the bands it is judged by, `bands` replaces some of them.
+
+    `locks` says along which axes a mount must stay where it is, by the mount's name (`upper-left.frame`: `xz`);
+    `unpaired` names mounts that do not move with their mirror image.
+    """
 
     format: Literal["oak-lever-design"]
     version: Literal[1]
@@ -194,3 +217,8 @@ class Design(Part):
     links: Annotated[tuple[AnyLink, ...], Field(max_length=12)]
     lateral: Lateral | None
     rails: Rails | None = None
+    use: Use | None = None
+    school: School | None = None
+    bands: Annotated[dict[Name, Band], Field(max_length=100)] | None = None
+    locks: Annotated[dict[Name, Axes], Field(max_length=100)] | None = None
+    unpaired: Annotated[tuple[Name, ...], Field(max_length=100)] | None = None

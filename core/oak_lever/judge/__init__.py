@@ -1,1 +1,1 @@
-"""JUDGE: findings, each a figure against what it should be."""
+"""JUDGE: what a cycle's figures mean for the use they are built for, and what to move."""

@@ -75,3 +75,8 @@ def gives_most(mechanism: Mechanism, state: Floats) -> str:
 
 def _say(direction: Floats) -> str:
     return _WORDS[int(np.argmax(np.abs(direction)))]
+
+
+def is_held(mechanism: Mechanism) -> bool:
+    """Whether the constraints hold the first design's axle at ride."""
+    return not free_directions(mechanism)

@@ -22,6 +22,23 @@ export interface paths {
     patch?: never;
     trace?: never;
   };
+  "/api/builds/{build_id}/bands": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    /** Set Bands */
+    put: operations["set_bands"];
+    post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
   "/api/builds/{build_id}/designs": {
     parameters: {
       query?: never;
@@ -50,6 +67,40 @@ export interface paths {
     put?: never;
     /** Start Design */
     post: operations["start_design"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/converge": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    /** Converge */
+    post: operations["converge"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/cures": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    /** Find Cures */
+    post: operations["cures"];
     delete?: never;
     options?: never;
     head?: never;
@@ -86,6 +137,23 @@ export interface paths {
     post?: never;
     /** Delete Design */
     delete: operations["delete_design"];
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/designs/{design_id}/alternatives": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    /** Add Alternative */
+    post: operations["add_alternative"];
+    delete?: never;
     options?: never;
     head?: never;
     patch?: never;
@@ -160,10 +228,91 @@ export interface paths {
     patch?: never;
     trace?: never;
   };
+  "/api/effects": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    /** Find Effects */
+    post: operations["effects"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/house": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    /** House */
+    get: operations["house"];
+    put?: never;
+    post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/pull": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    /** Pull Result */
+    post: operations["pull"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/settle": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    /** Settle All */
+    post: operations["settle"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
 }
 export type webhooks = Record<string, never>;
 export interface components {
   schemas: {
+    /**
+     * AlternativeIn
+     * @description A copy of a design to go another way from, and why.
+     */
+    AlternativeIn: {
+      /** Name */
+      name: string;
+      /**
+       * Why
+       * @default
+       */
+      why: string;
+    };
     /**
      * ArmMount
      * @description The two bolts that hold a radius arm rigidly to the axle.
@@ -199,6 +348,23 @@ export interface components {
     } & {
       [key: string]: unknown;
     };
+    /**
+     * BandsIn
+     * @description The bands of a build that replace the house's, by figure; a figure left out goes back to the house's.
+     */
+    BandsIn: {
+      /** Bands */
+      bands: {
+        [key: string]: [number | null, number | null];
+      };
+    };
+    /** BandsOut */
+    BandsOut: {
+      /** Bands */
+      bands: {
+        [key: string]: [number | null, number | null];
+      };
+    };
     /** BuildIn */
     BuildIn: {
       /** Name */
@@ -211,6 +377,10 @@ export interface components {
     };
     /** BuildOut */
     BuildOut: {
+      /** Bands */
+      bands: {
+        [key: string]: [number | null, number | null];
+      };
       /** Designs */
       designs: components["schemas"]["DesignLine"][];
       /** Id */
@@ -220,6 +390,18 @@ export interface components {
       /** Notes */
       notes: string;
     };
+    /**
+     * ChangeOut
+     * @description Mounts moved along an axis by so many mm; or something else that changed, in words.
+     */
+    ChangeOut: {
+      /** Axis */
+      axis: ("x" | "y" | "z") | null;
+      /** By */
+      by: number | null;
+      /** What */
+      what: string;
+    };
     /** ConflictOut */
     ConflictOut: {
       /** Message */
@@ -227,21 +409,23 @@ export interface components {
       newest: components["schemas"]["RevisionOut"];
     };
     /**
-     * CycleIn
-     * @description A document, and the pose the scrubbers ask for.
+     * ConvergeIn
+     * @description The links of a kind toward a point (x, z), their frame holes at station x; mm.
      */
-    CycleIn: {
-      /**
-       * Articulation
-       * @default 0
-       */
-      articulation: number;
+    ConvergeIn: {
       /**
        * Design
-       * @description One axle's suspension.
+       * @description One axle's suspension. `use` and `school` choose the bands it is judged by, `bands` replaces some of them.
+       *
+       *     `locks` says along which axes a mount must stay where it is, by the mount's name (`upper-left.frame`: `xz`);
+       *     `unpaired` names mounts that do not move with their mirror image.
        */
       document: {
         axle: components["schemas"]["Axle"];
+        /** Bands */
+        bands?: {
+          [key: string]: [number | null, number | null];
+        } | null;
         /**
          * Format
          * @constant
@@ -257,6 +441,10 @@ export interface components {
           | null;
         /** Links */
         links: (components["schemas"]["Link"] | components["schemas"]["RadiusArm"])[];
+        /** Locks */
+        locks?: {
+          [key: string]: "x" | "y" | "z" | "xy" | "xz" | "yz" | "xyz";
+        } | null;
         /** Name */
         name: string;
         /**
@@ -265,7 +453,217 @@ export interface components {
          */
         notes: string;
         rails?: components["schemas"]["Rails"] | null;
+        /** School */
+        school?:
+          | (
+              | "numbers_first"
+              | "hold_pinion"
+              | "short_upper"
+              | "converge_on_a_point"
+              | "flat_and_long"
+              | "window"
+              | "what_fits"
+            )
+          | null;
         travel: components["schemas"]["Travel"];
+        /** Unpaired */
+        unpaired?: string[] | null;
+        /** Use */
+        use?: ("crawling" | "trail" | "street" | "strip" | "desert") | null;
+        vehicle: components["schemas"]["Vehicle"];
+        /**
+         * Version
+         * @constant
+         */
+        version: 1;
+      } & {
+        [key: string]: unknown;
+      };
+      /**
+       * Kind
+       * @enum {string}
+       */
+      kind: "lower" | "upper";
+      /** Point */
+      point: [number, number];
+      /** Station */
+      station: number;
+    };
+    /** CureOut */
+    CureOut: {
+      /** At */
+      at: {
+        [key: string]: [number, number, number];
+      };
+      /**
+       * Axis
+       * @enum {string}
+       */
+      axis: "x" | "y" | "z";
+      /** By */
+      by: number;
+      /** Cures */
+      cures: string[];
+      /** Figures */
+      figures: {
+        [key: string]: number | null;
+      };
+      /** Mounts */
+      mounts: string[];
+      /** Worse */
+      worse: string[];
+    };
+    /**
+     * CuresIn
+     * @description What single moves, in whole increments (mm), would cure this finding?
+     */
+    CuresIn: {
+      /** Bands */
+      bands?: {
+        [key: string]: [number | null, number | null];
+      };
+      /**
+       * Design
+       * @description One axle's suspension. `use` and `school` choose the bands it is judged by, `bands` replaces some of them.
+       *
+       *     `locks` says along which axes a mount must stay where it is, by the mount's name (`upper-left.frame`: `xz`);
+       *     `unpaired` names mounts that do not move with their mirror image.
+       */
+      document: {
+        axle: components["schemas"]["Axle"];
+        /** Bands */
+        bands?: {
+          [key: string]: [number | null, number | null];
+        } | null;
+        /**
+         * Format
+         * @constant
+         */
+        format: "oak-lever-design";
+        /** Lateral */
+        lateral:
+          | (
+              | components["schemas"]["Panhard"]
+              | components["schemas"]["Watts"]
+              | components["schemas"]["Slider"]
+            )
+          | null;
+        /** Links */
+        links: (components["schemas"]["Link"] | components["schemas"]["RadiusArm"])[];
+        /** Locks */
+        locks?: {
+          [key: string]: "x" | "y" | "z" | "xy" | "xz" | "yz" | "xyz";
+        } | null;
+        /** Name */
+        name: string;
+        /**
+         * Notes
+         * @default
+         */
+        notes: string;
+        rails?: components["schemas"]["Rails"] | null;
+        /** School */
+        school?:
+          | (
+              | "numbers_first"
+              | "hold_pinion"
+              | "short_upper"
+              | "converge_on_a_point"
+              | "flat_and_long"
+              | "window"
+              | "what_fits"
+            )
+          | null;
+        travel: components["schemas"]["Travel"];
+        /** Unpaired */
+        unpaired?: string[] | null;
+        /** Use */
+        use?: ("crawling" | "trail" | "street" | "strip" | "desert") | null;
+        vehicle: components["schemas"]["Vehicle"];
+        /**
+         * Version
+         * @constant
+         */
+        version: 1;
+      } & {
+        [key: string]: unknown;
+      };
+      /** Finding */
+      finding: string;
+      /** Increment */
+      increment: number;
+    };
+    /**
+     * CycleIn
+     * @description A document, and the pose the scrubbers ask for.
+     */
+    CycleIn: {
+      /**
+       * Articulation
+       * @default 0
+       */
+      articulation: number;
+      /** Bands */
+      bands?: {
+        [key: string]: [number | null, number | null];
+      };
+      /**
+       * Design
+       * @description One axle's suspension. `use` and `school` choose the bands it is judged by, `bands` replaces some of them.
+       *
+       *     `locks` says along which axes a mount must stay where it is, by the mount's name (`upper-left.frame`: `xz`);
+       *     `unpaired` names mounts that do not move with their mirror image.
+       */
+      document: {
+        axle: components["schemas"]["Axle"];
+        /** Bands */
+        bands?: {
+          [key: string]: [number | null, number | null];
+        } | null;
+        /**
+         * Format
+         * @constant
+         */
+        format: "oak-lever-design";
+        /** Lateral */
+        lateral:
+          | (
+              | components["schemas"]["Panhard"]
+              | components["schemas"]["Watts"]
+              | components["schemas"]["Slider"]
+            )
+          | null;
+        /** Links */
+        links: (components["schemas"]["Link"] | components["schemas"]["RadiusArm"])[];
+        /** Locks */
+        locks?: {
+          [key: string]: "x" | "y" | "z" | "xy" | "xz" | "yz" | "xyz";
+        } | null;
+        /** Name */
+        name: string;
+        /**
+         * Notes
+         * @default
+         */
+        notes: string;
+        rails?: components["schemas"]["Rails"] | null;
+        /** School */
+        school?:
+          | (
+              | "numbers_first"
+              | "hold_pinion"
+              | "short_upper"
+              | "converge_on_a_point"
+              | "flat_and_long"
+              | "window"
+              | "what_fits"
+            )
+          | null;
+        travel: components["schemas"]["Travel"];
+        /** Unpaired */
+        unpaired?: string[] | null;
+        /** Use */
+        use?: ("crawling" | "trail" | "street" | "strip" | "desert") | null;
         vehicle: components["schemas"]["Vehicle"];
         /**
          * Version
@@ -330,10 +728,17 @@ export interface components {
       base: number;
       /**
        * Design
-       * @description One axle's suspension.
+       * @description One axle's suspension. `use` and `school` choose the bands it is judged by, `bands` replaces some of them.
+       *
+       *     `locks` says along which axes a mount must stay where it is, by the mount's name (`upper-left.frame`: `xz`);
+       *     `unpaired` names mounts that do not move with their mirror image.
        */
       document: {
         axle: components["schemas"]["Axle"];
+        /** Bands */
+        bands?: {
+          [key: string]: [number | null, number | null];
+        } | null;
         /**
          * Format
          * @constant
@@ -349,6 +754,10 @@ export interface components {
           | null;
         /** Links */
         links: (components["schemas"]["Link"] | components["schemas"]["RadiusArm"])[];
+        /** Locks */
+        locks?: {
+          [key: string]: "x" | "y" | "z" | "xy" | "xz" | "yz" | "xyz";
+        } | null;
         /** Name */
         name: string;
         /**
@@ -357,7 +766,23 @@ export interface components {
          */
         notes: string;
         rails?: components["schemas"]["Rails"] | null;
+        /** School */
+        school?:
+          | (
+              | "numbers_first"
+              | "hold_pinion"
+              | "short_upper"
+              | "converge_on_a_point"
+              | "flat_and_long"
+              | "window"
+              | "what_fits"
+            )
+          | null;
         travel: components["schemas"]["Travel"];
+        /** Unpaired */
+        unpaired?: string[] | null;
+        /** Use */
+        use?: ("crawling" | "trail" | "street" | "strip" | "desert") | null;
         vehicle: components["schemas"]["Vehicle"];
         /**
          * Version
@@ -367,6 +792,94 @@ export interface components {
       } & {
         [key: string]: unknown;
       };
+    };
+    /** EffectOut */
+    EffectOut: {
+      /**
+       * Axis
+       * @enum {string}
+       */
+      axis: "x" | "y" | "z";
+      /** Change */
+      change: number;
+      /** Mounts */
+      mounts: string[];
+    };
+    /**
+     * EffectsIn
+     * @description What moves this figure? By `increment` mm of each free mount.
+     */
+    EffectsIn: {
+      /**
+       * Design
+       * @description One axle's suspension. `use` and `school` choose the bands it is judged by, `bands` replaces some of them.
+       *
+       *     `locks` says along which axes a mount must stay where it is, by the mount's name (`upper-left.frame`: `xz`);
+       *     `unpaired` names mounts that do not move with their mirror image.
+       */
+      document: {
+        axle: components["schemas"]["Axle"];
+        /** Bands */
+        bands?: {
+          [key: string]: [number | null, number | null];
+        } | null;
+        /**
+         * Format
+         * @constant
+         */
+        format: "oak-lever-design";
+        /** Lateral */
+        lateral:
+          | (
+              | components["schemas"]["Panhard"]
+              | components["schemas"]["Watts"]
+              | components["schemas"]["Slider"]
+            )
+          | null;
+        /** Links */
+        links: (components["schemas"]["Link"] | components["schemas"]["RadiusArm"])[];
+        /** Locks */
+        locks?: {
+          [key: string]: "x" | "y" | "z" | "xy" | "xz" | "yz" | "xyz";
+        } | null;
+        /** Name */
+        name: string;
+        /**
+         * Notes
+         * @default
+         */
+        notes: string;
+        rails?: components["schemas"]["Rails"] | null;
+        /** School */
+        school?:
+          | (
+              | "numbers_first"
+              | "hold_pinion"
+              | "short_upper"
+              | "converge_on_a_point"
+              | "flat_and_long"
+              | "window"
+              | "what_fits"
+            )
+          | null;
+        travel: components["schemas"]["Travel"];
+        /** Unpaired */
+        unpaired?: string[] | null;
+        /** Use */
+        use?: ("crawling" | "trail" | "street" | "strip" | "desert") | null;
+        vehicle: components["schemas"]["Vehicle"];
+        /**
+         * Version
+         * @constant
+         */
+        version: 1;
+      } & {
+        [key: string]: unknown;
+      };
+      /** Figure */
+      figure: string;
+      /** Increment */
+      increment: number;
     };
     /** FaultOut */
     FaultOut: {
@@ -385,12 +898,20 @@ export interface components {
     };
     /** FindingOut */
     FindingOut: {
+      /** Disagrees */
+      disagrees: string;
       /** Figure */
       figure: string;
+      /** High */
+      high: number | null;
       /** Id */
       id: string;
+      /** Low */
+      low: number | null;
       /** Message */
       message: string;
+      /** Place */
+      place: string[];
       /** Remedy */
       remedy: string;
       /**
@@ -398,14 +919,89 @@ export interface components {
        * @enum {string}
        */
       severity: "stop" | "fix" | "consider" | "good";
+      /** Source */
+      source: string;
       /** Sweep */
       sweep: ("heave" | "articulation") | null;
+      /** Title */
+      title: string;
       /** Unit */
-      unit: ("mm" | "deg") | null;
+      unit: ("mm" | "deg" | "percent" | "ratio") | null;
       /** Value */
       value: number | null;
+      /**
+       * Verdict
+       * @enum {string}
+       */
+      verdict: "inside" | "low" | "high" | "open";
       /** Worst At */
       worst_at: number | null;
+    };
+    /** HoleOut */
+    HoleOut: {
+      /** At */
+      at: [number, number, number];
+      /** Length */
+      length: number;
+      /** Link */
+      link: string;
+    };
+    /** HouseFigure */
+    HouseFigure: {
+      /** Disagrees */
+      disagrees: string;
+      /** Id */
+      id: string;
+      /** Meaning */
+      meaning: string;
+      /** Name */
+      name: string;
+      /**
+       * Unit
+       * @enum {string}
+       */
+      unit: "mm" | "deg" | "percent" | "ratio";
+    };
+    /**
+     * HouseOut
+     * @description What can be chosen and judged: uses, schools, figures.
+     */
+    HouseOut: {
+      /** Figures */
+      figures: components["schemas"]["HouseFigure"][];
+      /** Schools */
+      schools: components["schemas"]["HouseSchool"][];
+      /** Uses */
+      uses: components["schemas"]["HouseUse"][];
+    };
+    /** HouseSchool */
+    HouseSchool: {
+      /** Buys */
+      buys: string;
+      /**
+       * Id
+       * @enum {string}
+       */
+      id:
+        | "numbers_first"
+        | "hold_pinion"
+        | "short_upper"
+        | "converge_on_a_point"
+        | "flat_and_long"
+        | "window"
+        | "what_fits";
+      /** Name */
+      name: string;
+    };
+    /** HouseUse */
+    HouseUse: {
+      /**
+       * Id
+       * @enum {string}
+       */
+      id: "crawling" | "trail" | "street" | "strip" | "desert";
+      /** Name */
+      name: string;
     };
     /**
      * Link
@@ -490,6 +1086,100 @@ export interface components {
     } & {
       [key: string]: unknown;
     };
+    /** PullIn */
+    PullIn: {
+      /**
+       * Design
+       * @description One axle's suspension. `use` and `school` choose the bands it is judged by, `bands` replaces some of them.
+       *
+       *     `locks` says along which axes a mount must stay where it is, by the mount's name (`upper-left.frame`: `xz`);
+       *     `unpaired` names mounts that do not move with their mirror image.
+       */
+      document: {
+        axle: components["schemas"]["Axle"];
+        /** Bands */
+        bands?: {
+          [key: string]: [number | null, number | null];
+        } | null;
+        /**
+         * Format
+         * @constant
+         */
+        format: "oak-lever-design";
+        /** Lateral */
+        lateral:
+          | (
+              | components["schemas"]["Panhard"]
+              | components["schemas"]["Watts"]
+              | components["schemas"]["Slider"]
+            )
+          | null;
+        /** Links */
+        links: (components["schemas"]["Link"] | components["schemas"]["RadiusArm"])[];
+        /** Locks */
+        locks?: {
+          [key: string]: "x" | "y" | "z" | "xy" | "xz" | "yz" | "xyz";
+        } | null;
+        /** Name */
+        name: string;
+        /**
+         * Notes
+         * @default
+         */
+        notes: string;
+        rails?: components["schemas"]["Rails"] | null;
+        /** School */
+        school?:
+          | (
+              | "numbers_first"
+              | "hold_pinion"
+              | "short_upper"
+              | "converge_on_a_point"
+              | "flat_and_long"
+              | "window"
+              | "what_fits"
+            )
+          | null;
+        travel: components["schemas"]["Travel"];
+        /** Unpaired */
+        unpaired?: string[] | null;
+        /** Use */
+        use?: ("crawling" | "trail" | "street" | "strip" | "desert") | null;
+        vehicle: components["schemas"]["Vehicle"];
+        /**
+         * Version
+         * @constant
+         */
+        version: 1;
+      } & {
+        [key: string]: unknown;
+      };
+      /** Wanted */
+      wanted: components["schemas"]["WantedIn"][];
+      /**
+       * Within
+       * @default 150
+       */
+      within: number;
+    };
+    /**
+     * PullOut
+     * @description Where the mounts go, by name; what the wanted figures then are; whether all were met.
+     */
+    PullOut: {
+      /** At */
+      at: {
+        [key: string]: [number, number, number];
+      };
+      /** Farthest */
+      farthest: number;
+      /** Free */
+      free: number;
+      /** Got */
+      got: (number | null)[];
+      /** Met */
+      met: boolean;
+    };
     /**
      * RadiusArm
      * @description An arm bolted rigidly to the axle at two points, with one joint at the frame.
@@ -532,6 +1222,8 @@ export interface components {
     };
     /** RevisionLine */
     RevisionLine: {
+      /** Changes */
+      changes: components["schemas"]["ChangeOut"][];
       /** Name */
       name: string;
       /** Number */
@@ -547,6 +1239,10 @@ export interface components {
      * @description One revision of a design, and the build it belongs to.
      */
     RevisionOut: {
+      /** Bands */
+      bands: {
+        [key: string]: [number | null, number | null];
+      };
       /** Build */
       build: number;
       /** Build Name */
@@ -555,10 +1251,17 @@ export interface components {
       design: number;
       /**
        * Design
-       * @description One axle's suspension.
+       * @description One axle's suspension. `use` and `school` choose the bands it is judged by, `bands` replaces some of them.
+       *
+       *     `locks` says along which axes a mount must stay where it is, by the mount's name (`upper-left.frame`: `xz`);
+       *     `unpaired` names mounts that do not move with their mirror image.
        */
       document: {
         axle: components["schemas"]["Axle"];
+        /** Bands */
+        bands?: {
+          [key: string]: [number | null, number | null];
+        } | null;
         /**
          * Format
          * @constant
@@ -574,6 +1277,10 @@ export interface components {
           | null;
         /** Links */
         links: (components["schemas"]["Link"] | components["schemas"]["RadiusArm"])[];
+        /** Locks */
+        locks?: {
+          [key: string]: "x" | "y" | "z" | "xy" | "xz" | "yz" | "xyz";
+        } | null;
         /** Name */
         name: string;
         /**
@@ -582,7 +1289,23 @@ export interface components {
          */
         notes: string;
         rails?: components["schemas"]["Rails"] | null;
+        /** School */
+        school?:
+          | (
+              | "numbers_first"
+              | "hold_pinion"
+              | "short_upper"
+              | "converge_on_a_point"
+              | "flat_and_long"
+              | "window"
+              | "what_fits"
+            )
+          | null;
         travel: components["schemas"]["Travel"];
+        /** Unpaired */
+        unpaired?: string[] | null;
+        /** Use */
+        use?: ("crawling" | "trail" | "street" | "strip" | "desert") | null;
         vehicle: components["schemas"]["Vehicle"];
         /**
          * Version
@@ -606,6 +1329,104 @@ export interface components {
       axle: number | null;
       /** Frame */
       frame: number | null;
+    };
+    /**
+     * SettleIn
+     * @description What least movement of all free mounts, in whole increments (mm), brings every figure into its band?
+     */
+    SettleIn: {
+      /** Bands */
+      bands?: {
+        [key: string]: [number | null, number | null];
+      };
+      /**
+       * Design
+       * @description One axle's suspension. `use` and `school` choose the bands it is judged by, `bands` replaces some of them.
+       *
+       *     `locks` says along which axes a mount must stay where it is, by the mount's name (`upper-left.frame`: `xz`);
+       *     `unpaired` names mounts that do not move with their mirror image.
+       */
+      document: {
+        axle: components["schemas"]["Axle"];
+        /** Bands */
+        bands?: {
+          [key: string]: [number | null, number | null];
+        } | null;
+        /**
+         * Format
+         * @constant
+         */
+        format: "oak-lever-design";
+        /** Lateral */
+        lateral:
+          | (
+              | components["schemas"]["Panhard"]
+              | components["schemas"]["Watts"]
+              | components["schemas"]["Slider"]
+            )
+          | null;
+        /** Links */
+        links: (components["schemas"]["Link"] | components["schemas"]["RadiusArm"])[];
+        /** Locks */
+        locks?: {
+          [key: string]: "x" | "y" | "z" | "xy" | "xz" | "yz" | "xyz";
+        } | null;
+        /** Name */
+        name: string;
+        /**
+         * Notes
+         * @default
+         */
+        notes: string;
+        rails?: components["schemas"]["Rails"] | null;
+        /** School */
+        school?:
+          | (
+              | "numbers_first"
+              | "hold_pinion"
+              | "short_upper"
+              | "converge_on_a_point"
+              | "flat_and_long"
+              | "window"
+              | "what_fits"
+            )
+          | null;
+        travel: components["schemas"]["Travel"];
+        /** Unpaired */
+        unpaired?: string[] | null;
+        /** Use */
+        use?: ("crawling" | "trail" | "street" | "strip" | "desert") | null;
+        vehicle: components["schemas"]["Vehicle"];
+        /**
+         * Version
+         * @constant
+         */
+        version: 1;
+      } & {
+        [key: string]: unknown;
+      };
+      /** Increment */
+      increment: number;
+    };
+    /**
+     * SettledOut
+     * @description Null where no movement makes it better.
+     */
+    SettledOut: {
+      /** At */
+      at: {
+        [key: string]: [number, number, number];
+      };
+      /** Cures */
+      cures: string[];
+      /** Figures */
+      figures: {
+        [key: string]: number | null;
+      };
+      /** Left */
+      left: string[];
+      /** Worse */
+      worse: string[];
     };
     /**
      * Slider
@@ -655,11 +1476,24 @@ export interface components {
        * School
        * @enum {string}
        */
-      school: "numbers_first" | "hold_pinion" | "short_upper" | "converge_on_a_point" | "flat_and_long";
+      school:
+        | "numbers_first"
+        | "hold_pinion"
+        | "short_upper"
+        | "converge_on_a_point"
+        | "flat_and_long"
+        | "window"
+        | "what_fits";
       /** Tire Diameter */
       tire_diameter: number;
       /** Track */
       track: number;
+      /**
+       * Use
+       * @default trail
+       * @enum {string}
+       */
+      use: "crawling" | "trail" | "street" | "strip" | "desert";
       /** Wheelbase */
       wheelbase: number;
     };
@@ -714,6 +1548,26 @@ export interface components {
       wheelbase: number;
     } & {
       [key: string]: unknown;
+    };
+    /**
+     * WantedIn
+     * @description A figure of the cycle in one pose, and the value it should have.
+     */
+    WantedIn: {
+      /**
+       * Articulation
+       * @default 0
+       */
+      articulation: number;
+      /** Figure */
+      figure: string;
+      /**
+       * Travel
+       * @default 0
+       */
+      travel: number;
+      /** Value */
+      value: number;
     };
     /**
      * Watts
@@ -784,6 +1638,50 @@ export interface operations {
         };
         content: {
           "application/json": components["schemas"]["BuildOut"];
+        };
+      };
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["RefusedOut"];
+        };
+      };
+    };
+  };
+  set_bands: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        build_id: number;
+      };
+      cookie?: never;
+    };
+    requestBody: {
+      content: {
+        "application/json": components["schemas"]["BandsIn"];
+      };
+    };
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["BandsOut"];
+        };
+      };
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["Message"];
         };
       };
       /** @description Unprocessable Entity */
@@ -872,6 +1770,72 @@ export interface operations {
         };
         content: {
           "application/json": components["schemas"]["Message"];
+        };
+      };
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["RefusedOut"];
+        };
+      };
+    };
+  };
+  converge: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    requestBody: {
+      content: {
+        "application/json": components["schemas"]["ConvergeIn"];
+      };
+    };
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["HoleOut"][];
+        };
+      };
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["RefusedOut"];
+        };
+      };
+    };
+  };
+  cures: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    requestBody: {
+      content: {
+        "application/json": components["schemas"]["CuresIn"];
+      };
+    };
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["CureOut"][];
         };
       };
       /** @description Unprocessable Entity */
@@ -992,6 +1956,59 @@ export interface operations {
         };
         content: {
           "application/json": components["schemas"]["Message"];
+        };
+      };
+    };
+  };
+  add_alternative: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        design_id: number;
+      };
+      cookie?: never;
+    };
+    requestBody: {
+      content: {
+        "application/json": components["schemas"]["AlternativeIn"];
+      };
+    };
+    responses: {
+      /** @description Created */
+      201: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["RevisionOut"];
+        };
+      };
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["Message"];
+        };
+      };
+      /** @description Gone */
+      410: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["Message"];
+        };
+      };
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["RefusedOut"];
         };
       };
     };
@@ -1204,6 +2221,125 @@ export interface operations {
         };
         content: {
           "application/json": components["schemas"]["Message"];
+        };
+      };
+    };
+  };
+  effects: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    requestBody: {
+      content: {
+        "application/json": components["schemas"]["EffectsIn"];
+      };
+    };
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["EffectOut"][];
+        };
+      };
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["RefusedOut"];
+        };
+      };
+    };
+  };
+  house: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["HouseOut"];
+        };
+      };
+    };
+  };
+  pull: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    requestBody: {
+      content: {
+        "application/json": components["schemas"]["PullIn"];
+      };
+    };
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["PullOut"];
+        };
+      };
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["RefusedOut"];
+        };
+      };
+    };
+  };
+  settle: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    requestBody: {
+      content: {
+        "application/json": components["schemas"]["SettleIn"];
+      };
+    };
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["SettledOut"] | null;
+        };
+      };
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["RefusedOut"];
         };
       };
     };

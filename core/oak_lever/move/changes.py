@@ -1,0 +1,54 @@
+"""What changed between two revisions of a design, as a shop would say it."""
+
+from dataclasses import dataclass
+
+from oak_lever.design.types import Design
+from oak_lever.move.coordinates import AXES, PAIR_MM, Spot, spots, twin_of
+
+_PLAIN = {
+    "name": "name", "notes": "notes", "axle": "axle and tires", "vehicle": "truck", "travel": "travel",
+    "rails": "frame rails", "use": "use", "school": "school", "bands": "bands", "locks": "locks",
+    "unpaired": "pairing",
+}  # fmt: skip
+
+
+@dataclass(frozen=True)
+class Change:
+    """Either mounts moved along an axis by so many mm (a pair said once; `by` is the first one's, so a pair moved apart
+    has the sign of the left), or something else that changed, in words."""
+
+    what: str
+    axis: str | None = None
+    by: float | None = None
+
+
+def changes(before: Design, after: Design) -> list[Change]:
+    """The changes from one revision to the next, in the order of the file."""
+    found: list[Change] = []
+    old, new = {s.name: s for s in spots(before)}, {s.name: s for s in spots(after)}
+    if list(old) != list(new):
+        found.append(Change("links and locators"))
+    both = [spot for spot in new.values() if spot.name in old]
+    done: set[tuple[str, str]] = set()
+    for spot in both:
+        twin = twin_of(spot, both)
+        for a, axis in enumerate(AXES):
+            by = spot.at[a] - old[spot.name].at[a]
+            if abs(by) < PAIR_MM or (spot.name, axis) in done:
+                continue
+            pair = twin is not None and abs(abs(twin.at[a] - old[twin.name].at[a]) - abs(by)) < PAIR_MM
+            if pair and twin is not None:
+                done.add((twin.name, axis))
+            found.append(Change(_said(spot, pair), axis, by if axis != "y" or spot.at[1] >= 0 else -by))
+    for key, words in _PLAIN.items():
+        if getattr(before, key) != getattr(after, key):
+            found.append(Change(words))
+    return found
+
+
+def _said(spot: Spot, pair: bool) -> str:
+    name, _, end = spot.name.partition(".")
+    words = name.replace("-", " ").replace("_", " ")
+    if pair:
+        words = " ".join(word for word in words.split() if word not in ("left", "right"))
+    return f"{words} {end.replace('.', ' ')} mount{'s' if pair else ''}"

@@ -1,0 +1,32 @@
+"""The construction "converge on a point": links drawn from their axle mounts toward one chosen point."""
+
+from math import dist
+
+from oak_lever.design.types import Design, Link, Point
+from oak_lever.tolerances import PLUMB_MM
+
+
+class NoCrossing(ValueError):
+    """The point and the station give no hole: said in words."""
+
+
+def holes(design: Design, kind: str, point: tuple[float, float], station: float) -> dict[str, tuple[Point, float]]:
+    """Frame holes and link lengths, by link, of the links of a kind (`lower`, `upper`), mm.
+
+    Where, in the side view, the line from each axle mount to the point (x, z) crosses the bracket's station x; sideways
+    the hole stays where it is.
+
+    Raises:
+        NoCrossing: for a point straight above an axle mount, or a station on the axle mount itself.
+    """
+    found: dict[str, tuple[Point, float]] = {}
+    for link in design.links:
+        if isinstance(link, Link) and link.kind == kind:
+            x, _, z = link.axle.at
+            if abs(point[0] - x) < PLUMB_MM:
+                raise NoCrossing("The point stands straight above or below an axle mount: choose one ahead of it.")
+            if abs(station - x) < PLUMB_MM:
+                raise NoCrossing("The station is at the axle mount: choose one where the frame bracket stands.")
+            hole = (station, link.frame.at[1], z + (point[1] - z) * (station - x) / (point[0] - x))
+            found[link.id] = (hole, dist(link.axle.at, hole))
+    return found
