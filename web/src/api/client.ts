@@ -5,6 +5,7 @@ import type { components, paths } from "./schema";
 export type Schemas = components["schemas"];
 export type Revision = Schemas["RevisionOut"];
 export type Build = Schemas["BuildOut"];
+export type Finding = Schemas["FindingOut"];
 export type CycleAnswer = Schemas["CycleOut"];
 export type Sweep = Schemas["SweepOut"];
 
@@ -43,6 +44,20 @@ export const server = {
     call<Revision>("POST", "/api/designs/{design_id}/restore", { design_id }),
   saveRevision: (design_id: number, edit: Schemas["EditIn"]) =>
     call<Revision>("POST", "/api/designs/{design_id}/revisions", { design_id }, edit),
+  revisions: (design_id: number) =>
+    call<Schemas["RevisionLine"][]>("GET", "/api/designs/{design_id}/revisions", { design_id }),
+  revision: (design_id: number, number: number) =>
+    call<Revision>("GET", "/api/designs/{design_id}/revisions/{number}", { design_id, number }),
+  addAlternative: (design_id: number, body: Schemas["AlternativeIn"]) =>
+    call<Revision>("POST", "/api/designs/{design_id}/alternatives", { design_id }, body),
+  setBands: (build_id: number, body: Schemas["BandsIn"]) =>
+    call<Schemas["BandsOut"]>("PUT", "/api/builds/{build_id}/bands", { build_id }, body),
+  house: () => call<Schemas["HouseOut"]>("GET", "/api/house"),
+  effects: (body: Schemas["EffectsIn"]) => call<Schemas["EffectOut"][]>("POST", "/api/effects", {}, body),
+  cures: (body: Schemas["CuresIn"]) => call<Schemas["CureOut"][]>("POST", "/api/cures", {}, body),
+  settle: (body: Schemas["SettleIn"]) => call<Schemas["SettledOut"] | null>("POST", "/api/settle", {}, body),
+  pull: (body: Schemas["PullIn"]) => call<Schemas["PullOut"]>("POST", "/api/pull", {}, body),
+  converge: (body: Schemas["ConvergeIn"]) => call<Schemas["HoleOut"][]>("POST", "/api/converge", {}, body),
   cycle: (question: Schemas["CycleIn"]) => call<CycleAnswer>("POST", "/api/cycle", {}, question),
 };
 

@@ -9,6 +9,8 @@ export type Body = "axle" | "frame";
 /** One movable point of the design. `path` is where it stands in the file. */
 export interface MountPoint {
   key: string;
+  /** What the core calls it: `upper-left.frame`, `watts.pivot`. */
+  name: string;
   path: (string | number)[];
   bar: string;
   barName: string;
@@ -26,8 +28,11 @@ export const words = (id: string): string => {
 /** Every mount, in the file's order. */
 export function mountsOf(document: Document): MountPoint[] {
   const found: MountPoint[] = [];
-  const add = (path: (string | number)[], bar: string, end: string, body: Body, at: Point) =>
-    found.push({ key: path.join("."), path, bar, barName: words(bar), end, body, at });
+  const add = (path: (string | number)[], bar: string, end: string, body: Body, at: Point) => {
+    const id = path[0] === "links" ? bar : document.lateral!.kind;
+    const name = [id, ...path.slice(path[0] === "links" ? 2 : 1).filter((part) => part !== "at")].join(".");
+    found.push({ key: path.join("."), name, path, bar, barName: words(bar), end, body, at });
+  };
   document.links.forEach((link, n) => {
     if (link.kind === "radius_arm") {
       link.axle.at.forEach((bolt, b) =>
@@ -91,11 +96,67 @@ export function mirrorOf(document: Document, mount: MountPoint): MountPoint | un
 const kindOf = (document: Document, mount: MountPoint): string =>
   mount.path[0] === "links" ? document.links[Number(mount.path[1])]!.kind : "lateral";
 
-/** The document with a mount moved, and its mirror image with it when `paired`. */
-export function moved(document: Document, mount: MountPoint, at: Point, paired: boolean): Document {
-  const twin = paired ? mirrorOf(document, mount) : undefined;
-  const once = withMount(document, mount, at);
-  return twin ? withMount(once, twin, [at[0], -at[1], at[2]]) : once;
+export const AXES = ["x", "y", "z"] as const;
+export type Axis = (typeof AXES)[number];
+
+/** Along which axes a mount must stay. */
+export const locksOf = (document: Document, mount: MountPoint): string => document.locks?.[mount.name] ?? "";
+
+export const isPaired = (document: Document, mount: MountPoint): boolean =>
+  !(document.unpaired ?? []).includes(mount.name);
+
+/** The mirror image that moves with a mount, if it has one and they are paired. */
+export function partnerOf(document: Document, mount: MountPoint): MountPoint | undefined {
+  const twin = mirrorOf(document, mount);
+  return twin && isPaired(document, mount) && isPaired(document, twin) ? twin : undefined;
+}
+
+/** The document with an axis of a mount, and of its partner, locked or let go. */
+export function withLock(document: Document, mount: MountPoint, axis: Axis, locked: boolean): Document {
+  const locks: Record<string, string> = { ...document.locks };
+  for (const one of [mount, partnerOf(document, mount)]) {
+    if (!one) continue;
+    const kept = AXES.filter((a) => (a === axis ? locked : (locks[one.name] ?? "").includes(a))).join("");
+    if (kept) locks[one.name] = kept;
+    else delete locks[one.name];
+  }
+  return { ...document, locks: locks as Document["locks"] };
+}
+
+/** The document with a mount and its mirror image moving together or each alone. */
+export function withPairing(document: Document, mount: MountPoint, paired: boolean): Document {
+  const names = [mount.name, mirrorOf(document, mount)?.name].filter((n): n is string => n !== undefined);
+  const others = (document.unpaired ?? []).filter((n) => !names.includes(n));
+  return { ...document, unpaired: paired ? others : [...others, ...names] };
+}
+
+/** The document with mounts moved as one: each by the same, their partners by its mirror image; locks hold. */
+export function movedTogether(document: Document, mounts: MountPoint[], by: Point): Document {
+  const keys = new Set(mounts.map((m) => m.key));
+  let next = document;
+  for (const mount of mounts) {
+    const partner = partnerOf(document, mount);
+    const locks = locksOf(document, mount) + (partner ? locksOf(document, partner) : "");
+    const free = by.map((v, i) => (locks.includes(AXES[i]!) ? 0 : v)) as Point;
+    const to = (m: MountPoint, sign: number): Point => [
+      m.at[0] + free[0], m.at[1] + sign * free[1], m.at[2] + free[2],
+    ]; // prettier-ignore
+    next = withMount(next, mount, to(mount, 1));
+    if (partner && !keys.has(partner.key)) next = withMount(next, partner, to(partner, -1));
+  }
+  return next;
+}
+
+/** The document with a mount somewhere else, and its partner at the mirror image of that. */
+export const moved = (document: Document, mount: MountPoint, at: Point): Document =>
+  movedTogether(document, [mount], at.map((v, i) => v - mount.at[i]!) as Point);
+
+/** The document with mounts where an answer of the core says, by their names. */
+export function placed(document: Document, at: Record<string, readonly number[]>): Document {
+  return mountsOf(document).reduce(
+    (next, mount) => (at[mount.name] ? withMount(next, mount, [...at[mount.name]!] as Point) : next),
+    document,
+  );
 }
 
 /** The mounts that stand elsewhere in two documents, with both places; null where one lacks the mount. */

@@ -9,6 +9,7 @@ import { create } from "zustand";
 
 import { NO_SERVER, type Revision, reasonOf, server } from "../api/client";
 import type { Document } from "./document";
+import { keepSteps, readSteps, type Step, stepBetween, stepped } from "./steps";
 
 export type Sync =
   | { state: "stored" }
@@ -30,8 +31,8 @@ interface OpenDesign {
   draft: Document | null;
   pending: Document | null;
   sync: Sync;
-  past: Document[];
-  future: Document[];
+  past: Step[];
+  future: Step[];
   trouble: string | null;
   open: (id: number) => Promise<void>;
   preview: (document: Document) => void;
@@ -125,12 +126,29 @@ export const useDesign = create<OpenDesign>()((set, get) => {
     }
   }
 
+  const remember = (past: Step[], future: Step[]) => {
+    const { stored } = get();
+    set({ past, future });
+    if (stored) keepSteps(stored.design, { past, future });
+  };
+
   const step = (from: "past" | "future", to: "past" | "future") => {
-    const { document, [from]: stack } = get();
-    const target = stack.at(-1);
-    if (!document || !target) return;
-    set({ [from]: stack.slice(0, -1), [to]: [...get()[to], document], document: target });
-    hold(target);
+    const { document, [from]: stack, [to]: other } = get();
+    const taken = stack.at(-1);
+    if (!document || !taken) return;
+    const stacks = { [from]: stack.slice(0, -1), [to]: [...other, taken] } as {
+      past: Step[];
+      future: Step[];
+    };
+    try {
+      const target = stepped(document, taken, from === "past" ? "back" : "again");
+      set({ document: target });
+      remember(stacks.past, stacks.future);
+      hold(target);
+    } catch {
+      // someone else's edit took away what this step was about: it can't be taken any more
+      remember(from === "past" ? stacks.past : [], from === "past" ? [] : stacks.future);
+    }
   };
 
   const show = (revision: Revision) =>
@@ -168,6 +186,7 @@ export const useDesign = create<OpenDesign>()((set, get) => {
           return;
         }
         show(data);
+        set(readSteps(id));
         const held = readHeld(id);
         if (held && JSON.stringify(held.document) === JSON.stringify(data.document)) release(id);
         else if (held) {
@@ -200,7 +219,8 @@ export const useDesign = create<OpenDesign>()((set, get) => {
         set({ document, draft: null });
         return;
       }
-      set({ document, draft: null, past: [...get().past, before], future: [] });
+      set({ document, draft: null });
+      remember([...get().past, stepBetween(before, document)], []);
       if (get().sync.state === "refused") set({ sync: { state: "stored" } });
       hold(document);
     },
@@ -219,7 +239,7 @@ export const useDesign = create<OpenDesign>()((set, get) => {
       const { sync, document } = get();
       if (sync.state !== "conflict" || !document) return;
       release(sync.newest.design);
-      set({ past: [...get().past, document], future: [] });
+      remember([...get().past, stepBetween(document, sync.newest.document)], []);
       show(sync.newest);
     },
 

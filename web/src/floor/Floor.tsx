@@ -1,4 +1,4 @@
-/** One view of the floor: the picture, and the mounts to take hold of on top. */
+/** One view of the floor: the picture, what is drawn over it, and the mounts to take hold of on top. */
 
 import { memo, type ReactNode, useMemo } from "react";
 import styled from "styled-components";
@@ -7,7 +7,8 @@ import { type Document, type MountPoint, mountLabel, mountsOf, type Point } from
 import { length, type Units } from "../units/tape";
 import { type Aim, type Cell, placer, type Pose, projector, VIEW_NAMES, type View } from "./geometry";
 import { Handle, type Pace, type Phase } from "./Handle";
-import { Picture } from "./Plate";
+import { Dimensions, Guides } from "./Overlay";
+import { Ghost, Picture } from "./Plate";
 
 export interface FloorProps {
   view: View;
@@ -17,10 +18,19 @@ export interface FloorProps {
   aim: Aim;
   cell: Cell;
   units: Units;
-  selected: string | null;
+  /** Keys of the chosen mounts, the first of them the one that is measured. */
+  chosen: readonly string[];
+  /** The mount under the hand. */
+  dragged: string | null;
+  /** Names of mounts and bars that a finding is about. */
+  marked: readonly string[];
+  dimensions: boolean;
+  ghost: { document: Document; pose: Pose } | null;
   construction: ReactNode;
-  onSelect: (key: string) => void;
-  onDrag: (mount: MountPoint, by: Point, pace: Pace, phase: Phase) => void;
+  /** Results to take hold of, over everything. */
+  pulls: ReactNode;
+  onSelect: (key: string, also: boolean) => void;
+  onDrag: (mount: MountPoint, by: Point, pace: Pace, phase: Phase, reach: number) => void;
   onNudge: (mount: MountPoint, by: Point, pace: Pace) => void;
 }
 
@@ -39,10 +49,15 @@ const Sheet = styled.svg`
 `;
 
 export const Floor = memo(function Floor(props: FloorProps) {
-  const { view, document, pose, aim, cell, selected } = props;
+  const { view, document, pose, aim, cell, chosen, marked, ghost } = props;
+  const radius = document.axle.tire_radius_loaded;
   const to = useMemo(() => projector(view, aim, cell), [view, aim, cell]);
-  const place = useMemo(() => placer(pose, document.axle.tire_radius_loaded), [pose, document]);
+  const place = useMemo(() => placer(pose, radius), [pose, radius]);
   const mounts = useMemo(() => mountsOf(document), [document]);
+  const stands = (body: MountPoint["body"], p: Point) => (body === "axle" ? place(p) : p);
+  const first = mounts.find((m) => m.key === chosen[0]);
+  const dragged = mounts.find((m) => m.key === props.dragged);
+  const shared = { view, document, units: props.units, to, stands };
   return (
     <Sheet width={cell.width} height={cell.height} role="group" aria-label={`${VIEW_NAMES[view]} view`}>
       <Picture
@@ -54,6 +69,7 @@ export const Floor = memo(function Floor(props: FloorProps) {
         cell={cell}
         construction={props.construction}
       />
+      {ghost && <Ghost view={view} document={ghost.document} pose={ghost.pose} aim={aim} cell={cell} />}
       <text x={10} y={18}>
         {VIEW_NAMES[view].toUpperCase()}
       </text>
@@ -62,6 +78,8 @@ export const Floor = memo(function Floor(props: FloorProps) {
           ◄ FRONT
         </text>
       )}
+      {first && props.dimensions && <Dimensions {...shared} mount={first} />}
+      {dragged && <Guides {...shared} mount={dragged} />}
       <g role="list" aria-label={`Mounts in the ${VIEW_NAMES[view].toLowerCase()} view`}>
         {[...mounts]
           .sort((a, b) => a.at[1] - b.at[1]) // the near one on top; an order that choosing must not change, or Tab gets lost
@@ -69,11 +87,13 @@ export const Floor = memo(function Floor(props: FloorProps) {
             <Handle
               key={mount.key}
               mount={mount}
-              at={to(mount.body === "axle" ? place(mount.at) : mount.at)}
+              at={to(stands(mount.body, mount.at))}
               view={view}
               aim={aim}
               pose={pose}
-              chosen={mount.key === selected}
+              chosen={chosen.includes(mount.key)}
+              marked={marked.some((name) => mount.name === name || mount.name.startsWith(`${name}.`))}
+              locked={document.locks?.[mount.name] ?? ""}
               label={`${mountLabel(mount)}: ${where(mount, props.units)}`}
               onSelect={props.onSelect}
               onDrag={props.onDrag}
@@ -81,6 +101,7 @@ export const Floor = memo(function Floor(props: FloorProps) {
             />
           ))}
       </g>
+      {props.pulls}
     </Sheet>
   );
 });

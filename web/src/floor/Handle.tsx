@@ -16,9 +16,12 @@ interface HandleProps {
   aim: Aim;
   pose: Pose;
   chosen: boolean;
+  marked: boolean;
+  /** Axes along which it must stay. */
+  locked: string;
   label: string;
-  onSelect: (key: string) => void;
-  onDrag: (mount: MountPoint, by: Point, pace: Pace, phase: Phase) => void;
+  onSelect: (key: string, also: boolean) => void;
+  onDrag: (mount: MountPoint, by: Point, pace: Pace, phase: Phase, reach: number) => void;
   onNudge: (mount: MountPoint, by: Point, pace: Pace) => void;
 }
 
@@ -32,6 +35,17 @@ const Grip = styled.g`
   }
   .touch {
     fill: transparent;
+  }
+  .marked {
+    fill: none;
+    stroke: var(--stop);
+    stroke-width: 2.5;
+    stroke-dasharray: 5 3;
+  }
+  .lock {
+    fill: var(--sheet);
+    stroke: var(--ink);
+    stroke-width: 1.2;
   }
   &:hover .ring {
     stroke: var(--accent);
@@ -50,10 +64,13 @@ const Grip = styled.g`
   }
 `;
 
-const paceOf = (event: { shiftKey: boolean; altKey: boolean }): Pace =>
+/** How near, px, a dragged mount comes to another's height or station before it takes it over. */
+const CATCH_PX = 5;
+
+export const paceOf = (event: { shiftKey: boolean; altKey: boolean }): Pace =>
   event.shiftKey ? "fine" : event.altKey ? "coarse" : "shop";
 
-const ARROWS: Record<string, Xy> = {
+export const ARROWS: Record<string, Xy> = {
   ArrowLeft: [-1, 0],
   ArrowRight: [1, 0],
   ArrowUp: [0, -1],
@@ -61,7 +78,12 @@ const ARROWS: Record<string, Xy> = {
 };
 
 export const Handle = memo(function Handle(props: HandleProps) {
-  const { mount, at, view, aim, pose, chosen, label } = props;
+  const { mount, at, view, aim, pose, chosen, marked, locked } = props;
+  const label =
+    props.label +
+    (locked
+      ? `, locked ${locked.length === 3 ? "in place" : `along ${locked.split("").join(" and ")}`}`
+      : "");
   const start = useRef<{ x: number; y: number; mount: MountPoint; pose: Pose } | null>(null);
 
   const by = (event: PointerEvent): Point => {
@@ -71,10 +93,14 @@ export const Handle = memo(function Handle(props: HandleProps) {
   };
   const report = (event: PointerEvent, phase: Phase) => {
     if (!start.current) return;
-    props.onDrag(start.current.mount, by(event), paceOf(event), phase);
+    props.onDrag(start.current.mount, by(event), paceOf(event), phase, CATCH_PX / aim.scale);
     if (phase !== "move") start.current = null;
   };
   const press = (event: KeyboardEvent) => {
+    if (event.key === " " || event.key === "Enter") {
+      event.preventDefault();
+      props.onSelect(mount.key, event.ctrlKey || event.metaKey);
+    }
     const arrow = ARROWS[event.key];
     if (!arrow) return;
     event.preventDefault();
@@ -93,20 +119,30 @@ export const Handle = memo(function Handle(props: HandleProps) {
         aria-pressed={chosen}
         data-mount={mount.key}
         data-chosen={chosen}
-        onFocus={() => props.onSelect(mount.key)}
+        onFocus={(event) => {
+          if (!chosen && event.target.matches(":focus-visible")) props.onSelect(mount.key, false);
+        }}
         onKeyDown={press}
         onPointerDown={(event) => {
           if (event.button !== 0) return;
           event.currentTarget.setPointerCapture(event.pointerId);
           start.current = { x: event.clientX, y: event.clientY, mount, pose };
-          props.onSelect(mount.key);
-          props.onDrag(mount, [0, 0, 0], paceOf(event), "start");
+          const also = event.ctrlKey || event.metaKey;
+          if (also || !chosen) props.onSelect(mount.key, also);
+          props.onDrag(mount, [0, 0, 0], paceOf(event), "start", 0);
         }}
         onPointerMove={(event) => report(event, "move")}
         onPointerUp={(event) => report(event, "end")}
         onPointerCancel={(event) => report(event, "cancel")}
       >
         <circle className="touch" cx={f(x)} cy={f(y)} r={16} />
+        {marked && <circle className="marked" cx={f(x)} cy={f(y)} r={15} />}
+        {locked && (
+          <path
+            className="lock"
+            d={`M${f(x - 5)} ${f(y + 10)}h10v8h-10zM${f(x - 3)} ${f(y + 10)}v-3a3 3 0 0 1 6 0v3`}
+          />
+        )}
         <circle className="ring" cx={f(x)} cy={f(y)} r={r} />
         {chosen && (
           <path

@@ -78,6 +78,29 @@ export const Picture = memo(function Picture(props: PictureProps) {
   );
 });
 
+/** Another design in its own pose: its links in outline, and their joints. */
+export const Ghost = memo(function Ghost(props: Omit<PictureProps, "travel" | "construction" | "close">) {
+  const { view, document, pose, aim, cell } = props;
+  const radius = document.axle.tire_radius_loaded;
+  const to = projector(view, aim, cell);
+  const bars = barsOf(document, placer(pose, radius), pose[6] ?? 0);
+  const width = LINK_RADIUS * aim.scale;
+  return (
+    <g
+      data-testid="ghost"
+      fill="none"
+      stroke="var(--accent)"
+      strokeWidth={1.3}
+      strokeDasharray="6 3"
+      pointerEvents="none"
+    >
+      {bars.map((bar) => (
+        <path key={bar.id} d={hull(to(bar.a), width * 1.1, to(bar.b), width * 1.1)} />
+      ))}
+    </g>
+  );
+});
+
 /** The ground the wheels stand on: one floor, or one under each wheel when the axle is twisted. */
 function Floors({ view, document, cell, travel, pose, scene }: PictureProps & { scene: Scene }) {
   const { to, place } = scene;

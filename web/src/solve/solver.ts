@@ -9,11 +9,13 @@ import { create } from "zustand";
 
 import { type CycleAnswer, reasonOf, server } from "../api/client";
 import type { Document } from "../design/document";
+import { type Bands, useBuild } from "../design/build";
 import { useDesign } from "../design/store";
 
 export interface Solved {
   answer: CycleAnswer;
   document: Document;
+  bands: Bands;
   travel: number;
   articulation: number;
 }
@@ -60,7 +62,7 @@ function ask(): void {
     useSolver.setState({ solved: null, refusal: null, lost: false });
     return;
   }
-  wanted = { document, ...scrubbed(document, useScrub.getState()) };
+  wanted = { document, bands: useBuild.getState().bands, ...scrubbed(document, useScrub.getState()) };
   if (!busy) void run();
 }
 
@@ -88,3 +90,4 @@ useDesign.subscribe(({ draft, document }) => {
   if ((draft ?? document) !== asked) ask();
 });
 useScrub.subscribe(ask);
+useBuild.subscribe(ask);

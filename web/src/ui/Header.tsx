@@ -61,6 +61,24 @@ const State = styled.span`
   }
 `;
 
+/** The shop drawing, to print or to keep. */
+function SheetMenu({ design, units }: { design: number; units: Units }) {
+  const open = (kind: string) =>
+    window.open(`/api/designs/${design}/sheet.${kind}?units=${units}`, "_blank", "noopener");
+  return (
+    <Choice
+      label="Shop drawing"
+      placeholder="Drawing"
+      value={null}
+      options={[
+        ["pdf", "Shop drawing, PDF"],
+        ["svg", "Shop drawing, SVG"],
+      ]}
+      onChange={open}
+    />
+  );
+}
+
 const said = (sync: Sync, number: number | undefined): string => {
   if (sync.state === "stored") return number === undefined ? "" : `Stored, revision ${number}`;
   if (sync.state === "storing") return "Storing…";
@@ -69,7 +87,13 @@ const said = (sync: Sync, number: number | undefined): string => {
   return sync.state === "conflict" ? "Two edits: choose" : "Deleted";
 };
 
-export const Header = memo(function Header({ name, build }: { name?: string; build?: string }) {
+export const Header = memo(function Header(props: {
+  name?: string;
+  build?: string;
+  design?: number;
+  onHistory?: () => void;
+}) {
+  const { name, build, design, onHistory } = props;
   const { units, setUnits, theme, setTheme } = usePreferences();
   const sync = useDesign((s) => s.sync);
   const number = useDesign((s) => s.stored?.number);
@@ -94,6 +118,8 @@ export const Header = memo(function Header({ name, build }: { name?: string; bui
             <State role="status" data-state={sync.state} data-testid="stored-state">
               {said(sync, number)}
             </State>
+            {onHistory && <Button onPress={onHistory}>History</Button>}
+            {design !== undefined && <SheetMenu design={design} units={units} />}
             <Button isDisabled={!canUndo} onPress={undo}>
               Undo
             </Button>

@@ -10,10 +10,8 @@ export type Theme = "light" | "dark";
 interface Preferences {
   units: Units;
   theme: Theme;
-  paired: boolean;
   setUnits: (units: Units) => void;
   setTheme: (theme: Theme) => void;
-  setPaired: (paired: boolean) => void;
 }
 
 const preferred = (): Theme =>
@@ -24,10 +22,8 @@ export const usePreferences = create<Preferences>()(
     (set) => ({
       units: "in16",
       theme: preferred(),
-      paired: true,
       setUnits: (units) => set({ units }),
       setTheme: (theme) => set({ theme }),
-      setPaired: (paired) => set({ paired }),
     }),
     { name: "oak-lever.preferences" },
   ),

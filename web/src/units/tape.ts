@@ -53,22 +53,64 @@ const FEET = new RegExp(String.raw`^(${NUMBER})\s*(?:'|ft|feet|foot)\s*-?\s*(.*)
 const PLAIN = new RegExp(`^${AMOUNT}\\s*(.*)$`);
 const LARGEST_MM = 100_000;
 
-/** Reads tape notation: `9 1/4`, `9-1/4"`, `2' 3 1/2"`, `235 mm`, `+1/8` (more than now), `+-1/8` (less). */
+/**
+ * Reads tape notation: `9 1/4`, `9-1/4"`, `2' 3 1/2"`, `235 mm`, `+1/8` (more than now), `+-1/8` (less), and small sums:
+ * lengths added to and taken from each other, each multiplied or divided by plain numbers (`43 1/2 * 0.75`).
+ */
 export function readTape(text: string, units: Units): Typed {
   const said = text
     .trim()
     .toLowerCase()
     .replaceAll("−", "-")
+    .replaceAll("×", "*")
+    .replaceAll("÷", ":")
     .replaceAll(/[″”]/g, '"')
     .replaceAll(/[′’]/g, "'");
   if (said === "") return refused("Nothing typed.");
   const change = said.startsWith("+");
-  const rest = change ? said.slice(1).trim() : said;
-  const negative = rest.startsWith("-");
-  const size = readSize(negative ? rest.slice(1).trim() : rest, units);
+  const size = readSum(change ? said.slice(1).trim() : said, units);
   if (typeof size === "string") return refused(size);
-  if (!Number.isFinite(size) || size > LARGEST_MM) return refused("More than any truck measures.");
-  return { kind: change ? "change" : "length", mm: negative ? -size : size };
+  if (!Number.isFinite(size) || Math.abs(size) > LARGEST_MM) return refused("More than any truck measures.");
+  return { kind: change ? "change" : "length", mm: size };
+}
+
+/** Terms parted by plus and minus. A hyphen inside a mixed fraction (9-1/4) parts nothing: a minus has room on a side. */
+function readSum(text: string, units: Units): number | string {
+  const parts = text.split(/(\s*\+\s*|\s+-\s*|(?<=[^\s\d*:])-\s*)/);
+  const first = readTerm(parts[0]!, units);
+  if (typeof first === "string") return first;
+  let total = first;
+  for (let n = 1; n < parts.length; n += 2) {
+    const term = readTerm(parts[n + 1]!, units);
+    if (typeof term === "string") return term;
+    total += parts[n]!.includes("-") ? -term : term;
+  }
+  return total;
+}
+
+/** A length, multiplied (*) or divided (:) by numbers; one of the factors is the length, the others have no unit. */
+function readTerm(text: string, units: Units): number | string {
+  const [first, ...rest] = text.split(/\s*([*:])\s*/);
+  const negative = first!.startsWith("-");
+  const size = readSize(negative ? first!.slice(1).trim() : first!.trim(), units);
+  if (typeof size === "string") return size;
+  let total = negative ? -size : size;
+  for (let n = 0; n < rest.length; n += 2) {
+    const by = readFactor(rest[n + 1]!);
+    if (by === null)
+      return `“${rest[n + 1]!}” is not a plain number to ${rest[n] === "*" ? "multiply" : "divide"} by.`;
+    if (rest[n] === ":" && by === 0) return "Nothing can be divided by zero.";
+    total = rest[n] === "*" ? total * by : total / by;
+  }
+  return total;
+}
+
+function readFactor(text: string): number | null {
+  const found = new RegExp(`^${AMOUNT}$`).exec(text.trim());
+  if (!found) return null;
+  const [, bareOver, bareUnder, whole, over, under] = found;
+  const [part, of] = [Number(over ?? bareOver ?? 0), Number(under ?? bareUnder ?? 1)];
+  return of === 0 ? null : Number(whole ?? 0) + part / of;
 }
 
 const refused = (why: string): Typed => ({ kind: "refused", why });

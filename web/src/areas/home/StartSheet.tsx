@@ -6,6 +6,7 @@ import { useNavigate } from "react-router";
 import styled from "styled-components";
 
 import { type Build, NO_SERVER, reasonOf, type Schemas, server } from "../../api/client";
+import { useHouse } from "../../api/house";
 import { Button, Choice, Shade, Sheet, Trouble } from "../../ui/controls";
 import { usePreferences } from "../../ui/preferences";
 import { length, readTape, type Units } from "../../units/tape";
@@ -24,23 +25,6 @@ const LAYOUTS: Record<Start["layout"], [name: string, why: string]> = {
   radius_arms_panhard: ["Radius arms and a panhard bar", "Simple, for fronts. Binds in roll, and caster swings with travel."],
   trailing_arms: ["Long trailing arms, uppers triangulated", "Fast desert, much travel, springs on the arms. Loads bend the arm."],
 }; // prettier-ignore
-
-const SCHOOLS: Record<Start["school"], [name: string, why: string]> = {
-  numbers_first: [
-    "Numbers first",
-    "Placed for middling anti-squat and a long instant center; then see what fits.",
-  ],
-  hold_pinion: ["Hold the pinion", "Equal, parallel links: the housing does not turn."],
-  short_upper: [
-    "Short upper",
-    "Upper about three quarters of the lower: the pinion follows the transfer case.",
-  ],
-  converge_on_a_point: [
-    "Converge on a point",
-    "All links aim at one point far ahead; the frame holes follow.",
-  ],
-  flat_and_long: ["Flat and long", "Links level, and as long as the chassis lets them be."],
-};
 
 const MEASURES: [Measure, string, number][] = [
   ["tire_diameter", "Tire diameter", 838.2],
@@ -119,6 +103,8 @@ function StartForm({ build, onClose }: { build: Build; onClose: () => void }) {
   const [end, setEnd] = useState<Start["end"]>("rear");
   const [layout, setLayout] = useState<Start["layout"]>("double_triangulated");
   const [school, setSchool] = useState<Start["school"]>("numbers_first");
+  const [use, setUse] = useState<Start["use"]>("trail");
+  const house = useHouse();
   const [typed, setTyped] = useState<Partial<Record<Measure, string>>>({});
   const [trouble, setTrouble] = useState<string | null>(null);
 
@@ -127,7 +113,7 @@ function StartForm({ build, onClose }: { build: Build; onClose: () => void }) {
     const sizes = Object.fromEntries(read.map((m) => [m.key, m.mm])) as Record<Measure, number>;
     const name = `${build.name}, ${end}`;
     const { data, error } = await server
-      .startDesign(build.id, { name, layout, school, end, ...sizes })
+      .startDesign(build.id, { name, layout, school, use, end, ...sizes })
       .catch(() => ({ data: undefined, error: { message: NO_SERVER } }));
     if (data) void navigate(`/designs/${data.design}/links`);
     else setTrouble(reasonOf(error));
@@ -153,9 +139,26 @@ function StartForm({ build, onClose }: { build: Build; onClose: () => void }) {
       <Line name="Layout" why={LAYOUTS[layout][1]}>
         <Choice label="Layout" value={layout} options={optionsOf(LAYOUTS)} onChange={setLayout} />
       </Line>
-      <Line name="School" why={SCHOOLS[school][1]}>
-        <Choice label="School" value={school} options={optionsOf(SCHOOLS)} onChange={setSchool} />
-      </Line>
+      {house && (
+        <>
+          <Line name="Built for">
+            <Choice
+              label="Built for"
+              value={use}
+              options={house.uses.map((u) => [u.id, u.name] as const)}
+              onChange={setUse}
+            />
+          </Line>
+          <Line name="School" why={house.schools.find((s) => s.id === school)?.buys ?? ""}>
+            <Choice
+              label="School"
+              value={school}
+              options={house.schools.map((s) => [s.id, s.name] as const)}
+              onChange={setSchool}
+            />
+          </Line>
+        </>
+      )}
       {MEASURES.map(([key, name, standard], n) => (
         <Field
           key={key}

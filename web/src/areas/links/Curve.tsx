@@ -1,4 +1,4 @@
-/** A small curve of one figure over the sweep, droop at the left, with the scrubber's place on it. */
+/** A small curve of one figure over the sweep, droop at the left, on its band, with the scrubber's place on it. */
 
 import { memo } from "react";
 import styled from "styled-components";
@@ -7,8 +7,12 @@ import { f, line, type Xy } from "../../floor/geometry";
 
 const Plot = styled.svg`
   display: block;
-  overflow: visible;
+  overflow: hidden;
   fill: none;
+  .band {
+    fill: var(--steel);
+    stroke: none;
+  }
   .ride {
     stroke: var(--hair);
   }
@@ -16,6 +20,11 @@ const Plot = styled.svg`
     stroke: var(--ink);
     stroke-width: 1.4;
     stroke-linejoin: round;
+  }
+  .ghost {
+    stroke: var(--far);
+    stroke-width: 1.2;
+    stroke-dasharray: 3 2;
   }
   .off {
     stroke: var(--accent);
@@ -28,9 +37,14 @@ const Plot = styled.svg`
   }
 `;
 
+type Values = (number | null)[];
+
 interface CurveProps {
-  along: (number | null)[];
-  values: (number | null)[];
+  along: Values;
+  values: Values;
+  ghost: Values | null;
+  /** What is wanted of the figure; an open end is null. */
+  band: [number | null, number | null] | null;
   here: number;
   /** Null where the pose asked for is not on this curve: then only its place along it is marked. */
   hereValue: number | null;
@@ -38,31 +52,50 @@ interface CurveProps {
   height: number;
 }
 
-export const Curve = memo(function Curve({ along, values, here, hereValue, width, height }: CurveProps) {
+export const Curve = memo(function Curve(props: CurveProps) {
+  const { along, values, ghost, band, here, hereValue, width, height } = props;
   const [first, last] = [along[0] ?? 0, along.at(-1) ?? 1];
-  const known = values.filter((v): v is number => v !== null);
+  const known = [...values, ...(ghost ?? [])].filter((v): v is number => v !== null);
   const [low, high] = known.length ? [Math.min(...known), Math.max(...known)] : [0, 1];
   const flat = high - low < 1e-6;
   const x = (v: number) => (last === first ? width / 2 : ((v - first) / (last - first)) * width);
   const y = (v: number) => (flat ? height / 2 : 3 + (1 - (v - low) / (high - low)) * (height - 6));
-  const runs: Xy[][] = [[]];
-  values.forEach((v, n) => {
-    const a = along[n];
-    if (v === null || a === null || a === undefined) runs.push([]);
-    else runs.at(-1)!.push([x(a), y(v)]);
-  });
+  const trace = (list: Values) => {
+    const runs: Xy[][] = [[]];
+    list.forEach((v, n) => {
+      const a = along[n];
+      if (v === null || a === null || a === undefined) runs.push([]);
+      else runs.at(-1)!.push([x(a), y(v)]);
+    });
+    return runs
+      .filter((r) => r.length > 1)
+      .map((r) => line(...r))
+      .join("");
+  };
   return (
     <Plot width={width} height={height} aria-hidden="true">
+      {band && !flat && (
+        <path
+          className="band"
+          d={bandPath(
+            band.map((v) => (v === null ? null : y(v))),
+            width,
+            height,
+          )}
+        />
+      )}
       <path className="ride" d={`M${f(x(0))} 0V${height}M0 ${height}H${width}`} />
-      <path
-        className="curve"
-        d={runs
-          .filter((r) => r.length > 1)
-          .map((r) => line(...r))
-          .join("")}
-      />
+      {ghost && <path className="ghost" d={trace(ghost)} />}
+      <path className="curve" d={trace(values)} />
       {hereValue === null && <path className="off" d={`M${f(x(here))} 0V${height}`} />}
-      {hereValue !== null && <circle className="here" cx={f(x(here))} cy={f(y(hereValue))} r={4} />}
+      {hereValue !== null && <circle className="here" cx={f(x(here))} cy={f(y(hereValue))} r={3.5} />}
     </Plot>
   );
 });
+
+/** From the low end's height to the high end's, each kept on the plot. */
+function bandPath([low, high]: (number | null)[], width: number, height: number): string {
+  const inside = (v: number) => Math.min(Math.max(v, -1), height + 1);
+  const [bottom, top] = [inside(low ?? height + 1), inside(high ?? -1)];
+  return `M0 ${f(top)}H${width}V${f(bottom)}H0Z`;
+}

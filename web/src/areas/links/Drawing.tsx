@@ -32,7 +32,6 @@ const Area = styled.div`
   }
   .zoom {
     position: absolute;
-    left: 8px;
     display: flex;
     gap: 4px;
   }
@@ -66,12 +65,14 @@ function extentOf(document: Document): Extent {
   };
 }
 
-type Shared = Omit<FloorProps, "view" | "aim" | "cell" | "construction">;
+type Shared = Omit<FloorProps, "view" | "aim" | "cell" | "construction" | "pulls">;
 
 export function Drawing(
   props: Shared & {
     designId: number;
     construct: (view: View, aim: Aim, cell: Cell) => ReactNode;
+    pull: (view: View, aim: Aim, cell: Cell) => ReactNode;
+    tools: ReactNode;
     corner: ReactNode;
     notice: ReactNode;
   },
@@ -82,6 +83,7 @@ export function Drawing(
   const extent = useStable(extentOf(props.document), props.designId);
   const fit = useMemo(() => (size ? fitted(extent, size.width, size.height, GAP) : null), [extent, size]);
   const pan = useRef<{ x: number; y: number; aim: Aim } | null>(null);
+  const fingers = useRef(new Map<number, { x: number; y: number }>());
 
   useEffect(() => {
     const seen = new ResizeObserver(([entry]) => {
@@ -109,20 +111,64 @@ export function Drawing(
   );
   const fitAll = useCallback(() => setOwn(null), []);
 
+  const lift = (event: PointerEvent) => {
+    fingers.current.delete(event.pointerId);
+    pan.current = null;
+  };
+  const selection = props.chosen.join();
+  const closeUp = useCallback(() => {
+    const from = latest.current;
+    const { document: shown, chosen, cell } = now.current;
+    if (!from || !cell) return;
+    const bars = mountsOf(shown)
+      .filter((m) => chosen.includes(m.key))
+      .map((m) => m.bar);
+    const points = mountsOf(shown)
+      .filter((m) => bars.includes(m.bar))
+      .map((m) => m.at);
+    if (points.length === 0) return;
+    const ends = [0, 1, 2].map(
+      (i) => [Math.min(...points.map((p) => p[i]!)), Math.max(...points.map((p) => p[i]!))] as const,
+    );
+    const size = Math.max(ends[0]![1] - ends[0]![0], 300);
+    const scale = Math.min(
+      (cell.width * 0.6) / size,
+      (cell.height * 0.6) / Math.max(ends[2]![1] - ends[2]![0], 250),
+      5,
+    );
+    setOwn({ id: designId, aim: { middle: ends.map(([a, b]) => (a + b) / 2) as Point, scale } });
+  }, [designId]);
+  const now = useRef({ document: props.document, chosen: props.chosen, cell: fit?.cells.side });
+  useEffect(() => {
+    now.current = { document: props.document, chosen: props.chosen, cell: fit?.cells.side };
+  });
+
   const handlers = (view: View) => ({
     onPointerDown: (event: PointerEvent<HTMLDivElement>) => {
-      if (!aim || event.button !== 0 || (event.target as Element).closest("[data-mount]")) return;
+      if (!aim || event.button !== 0 || (event.target as Element).closest("[data-mount], [data-pull]"))
+        return;
       event.currentTarget.setPointerCapture(event.pointerId);
+      fingers.current.set(event.pointerId, { x: event.clientX, y: event.clientY });
       pan.current = { x: event.clientX, y: event.clientY, aim };
     },
     onPointerMove: (event: PointerEvent<HTMLDivElement>) => {
+      const held = fingers.current;
+      const own = held.get(event.pointerId);
+      if (own && held.size === 2) {
+        const other = [...held].find(([id]) => id !== event.pointerId)![1];
+        const apart = (p: { x: number; y: number }) => Math.hypot(p.x - other.x, p.y - other.y);
+        const now = { x: event.clientX, y: event.clientY };
+        if (apart(own) > 1) zoom(apart(now) / apart(own));
+        held.set(event.pointerId, now);
+        return;
+      }
       const from = pan.current;
       if (!from) return;
       const by = movement(view, from.aim, from.x - event.clientX, from.y - event.clientY);
       look({ ...from.aim, middle: from.aim.middle.map((v, i) => v + by[i]!) as Point });
     },
-    onPointerUp: () => (pan.current = null),
-    onPointerCancel: () => (pan.current = null),
+    onPointerUp: lift,
+    onPointerCancel: lift,
     onWheel: (event: React.WheelEvent) => zoom(Math.exp(-event.deltaY * 0.0015)),
   });
 
@@ -146,7 +192,11 @@ export function Drawing(
                 pose={props.pose}
                 travel={props.travel}
                 units={props.units}
-                selected={props.selected}
+                chosen={props.chosen}
+                dragged={props.dragged}
+                marked={props.marked}
+                dimensions={props.dimensions}
+                ghost={props.ghost}
                 onSelect={props.onSelect}
                 onDrag={props.onDrag}
                 onNudge={props.onNudge}
@@ -154,6 +204,7 @@ export function Drawing(
                 aim={aim}
                 cell={fit.cells[view]}
                 construction={props.construct(view, aim, fit.cells[view])}
+                pulls={props.pull(view, aim, fit.cells[view])}
               />
             </div>
           ))}
@@ -168,8 +219,18 @@ export function Drawing(
           >
             {props.corner}
           </div>
-          <div className="zoom" style={{ top: fit.cells.side.height - 44, left: fit.cells.side.width - 152 }}>
-            <ZoomButtons onZoom={zoom} onFit={fitAll} fits={own?.id !== props.designId} />
+          <div
+            className="zoom"
+            style={{ top: fit.cells.side.height - 40, right: fit.cells.rear.width + GAP + 6 }}
+          >
+            {props.tools}
+            <ZoomButtons
+              onZoom={zoom}
+              onFit={fitAll}
+              onSelection={closeUp}
+              fits={own?.id !== props.designId}
+              nothing={selection === ""}
+            />
           </div>
           {props.notice}
         </>
@@ -181,7 +242,9 @@ export function Drawing(
 const ZoomButtons = memo(function ZoomButtons(props: {
   onZoom: (by: number) => void;
   onFit: () => void;
+  onSelection: () => void;
   fits: boolean;
+  nothing: boolean;
 }) {
   return (
     <>
@@ -193,6 +256,9 @@ const ZoomButtons = memo(function ZoomButtons(props: {
       </Zoom>
       <Zoom isDisabled={props.fits} onPress={props.onFit}>
         Fit all
+      </Zoom>
+      <Zoom isDisabled={props.nothing} onPress={props.onSelection}>
+        Close up
       </Zoom>
     </>
   );

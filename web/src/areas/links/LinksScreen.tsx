@@ -1,24 +1,40 @@
 /** The Links screen: the drawing, the travel strip, the readings. */
 
-import { useCallback, useEffect, useRef, useState } from "react";
+import { useCallback, useEffect, useMemo, useRef, useState } from "react";
 import { useParams } from "react-router";
 import styled from "styled-components";
 
 import { NO_SERVER } from "../../api/client";
-import { type Document, type MountPoint, mountsOf, moved, type Point } from "../../design/document";
+import { useHouse } from "../../api/house";
+import {
+  type Document,
+  type MountPoint,
+  moved,
+  movedTogether,
+  mountsOf,
+  type Point,
+} from "../../design/document";
 import { type Sync, useDesign } from "../../design/store";
-import { type Pose, ridePose } from "../../floor/geometry";
+import { type Pose, projector, ridePose } from "../../floor/geometry";
+import { caught } from "../../floor/guides";
 import type { Pace, Phase } from "../../floor/Handle";
 import { scrubbed, type Solved, useScrub, useSolver } from "../../solve/solver";
 import { Button, CAUTION, Trouble } from "../../ui/controls";
 import { usePreferences } from "../../ui/preferences";
 import { Header } from "../../ui/Header";
-import { increment, length, plain, snapped, type Units } from "../../units/tape";
+import { increment, snapped } from "../../units/tape";
+import { clearBench, pressing, useBench, useDrawn } from "./bench";
 import { ConflictSheet } from "./ConflictSheet";
-import { construction } from "./constructions";
+import { useConverging } from "./ConvergePane";
+import { construction, Converging } from "./constructions";
 import { Drawing } from "./Drawing";
+import { DrawnMenu } from "./DrawnMenu";
+import { HistorySheet } from "./HistorySheet";
 import { MountSheet } from "./MountSheet";
-import { type ReadingId, readingsOf } from "./readings";
+import { Pane } from "./Pane";
+import { Play } from "./Play";
+import { PullDots } from "./PullDots";
+import { usePulling } from "./pulling";
 import { Readings } from "./Readings";
 import { saidTravel, TravelStrip, TwistStrip } from "./TravelStrip";
 
@@ -34,15 +50,19 @@ const Page = styled.div`
 
 const Bench = styled.main`
   display: grid;
-  grid-template-columns: minmax(0, 1fr) 76px 290px;
+  grid-template-columns: minmax(0, 1fr) 72px 348px;
   min-height: 0;
   .strip {
     border-left: 1px solid var(--hair);
+    min-height: 0;
+    display: grid;
+    grid-template-rows: minmax(0, 1fr) auto;
   }
   .readings {
     border-left: 1px solid var(--hair);
     min-height: 0;
-    overflow-y: auto;
+    display: grid;
+    grid-template-rows: auto minmax(0, 1fr);
   }
   @media (max-width: 1000px) {
     grid-template-columns: minmax(0, 1fr) 76px;
@@ -98,6 +118,7 @@ export function LinksScreen() {
   const open = useDesign((s) => s.open);
   useEffect(() => {
     useScrub.setState({ travel: 0, articulation: 0 });
+    clearBench();
     void open(id);
   }, [id, open]);
 
@@ -144,83 +165,151 @@ const toTravel = (travel: number) => useScrub.setState({ travel });
 const toTwist = (articulation: number) => useScrub.setState({ articulation });
 
 /** The same array as long as it holds the same numbers: what has not moved need not be drawn again. */
-function useSame(pose: Pose): Pose {
-  const [kept, setKept] = useState(pose);
-  const same = kept.length === pose.length && kept.every((v, i) => v === pose[i]);
-  if (!same) setKept(pose);
-  return same ? kept : pose;
+function useSame<T extends readonly (number | string)[]>(list: T): T {
+  const [kept, setKept] = useState(list);
+  const same = kept.length === list.length && kept.every((v, i) => v === list[i]);
+  if (!same) setKept(list);
+  return same ? kept : list;
 }
 
-function OpenDesign({ id, document }: { id: number; document: Document }) {
-  const build = useDesign((s) => s.stored?.build_name ?? "");
-  const sync = useDesign((s) => s.sync);
-  const { units, paired, setPaired } = usePreferences();
-  const [selected, setSelected] = useState<string | null>(null);
-  const scrub = scrubbed(document, useScrub());
-  const [reading, setReading] = useState<ReadingId | null>(null);
-  const { travel, articulation } = scrub;
-  const { solved, refusal, lost } = useSolver();
-  const mount = mountsOf(document).find((m) => m.key === selected) ?? null;
-  const pose = useSame(poseOf(solved, document.axle.tire_radius_loaded));
-  const base = useRef<Document | null>(null);
-
-  const onDrag = useCallback((taken: MountPoint, by: Point, pace: Pace, phase: Phase) => {
-    const { document: shown, preview, edit } = useDesign.getState();
-    const preferences = usePreferences.getState();
-    if (phase === "start") base.current = shown;
-    const from = base.current;
-    if (!from || phase === "start") return;
-    const step = increment(preferences.units, pace);
-    const at = taken.at.map((v, i) => snapped(v, by[i]!, step)) as Point;
-    const next = moved(from, taken, at, preferences.paired);
-    if (phase === "move") preview(next);
-    else base.current = null;
-    if (phase === "end") edit(next, from);
-    if (phase === "cancel") edit(from, from);
-  }, []);
-
-  const onNudge = useCallback((taken: MountPoint, by: Point, pace: Pace) => {
-    const { document: shown, edit } = useDesign.getState();
-    const preferences = usePreferences.getState();
-    const step = increment(preferences.units, pace);
-    const at = taken.at.map((v, i) => v + by[i]! * step) as Point;
-    if (shown) edit(moved(shown, taken, at, preferences.paired));
-  }, []);
-
-  const onPlace = (taken: MountPoint, at: Point) => {
-    const { edit } = useDesign.getState();
-    edit(moved(document, taken, at, paired));
-  };
-
+/** Ctrl+Z and its likes, wherever no text is being typed; Escape lets go of what was chosen. */
+function useKeys() {
   useEffect(() => {
     const press = (event: KeyboardEvent) => {
-      if (!(event.ctrlKey || event.metaKey) || event.key.toLowerCase() !== "z") return;
-      if (event.target instanceof HTMLInputElement) return;
-      event.preventDefault();
+      if (!(event.ctrlKey || event.metaKey) || event.target instanceof HTMLInputElement) return;
+      const key = event.key.toLowerCase();
       const { undo, redo } = useDesign.getState();
-      (event.shiftKey ? redo : undo)();
+      if (key === "y" || (key === "z" && event.shiftKey)) redo();
+      else if (key === "z") undo();
+      else return;
+      event.preventDefault();
     };
     addEventListener("keydown", press);
     return () => removeEventListener("keydown", press);
   }, []);
+}
 
-  const drawnTravel = pose[2]! - document.axle.tire_radius_loaded;
+/** The mounts that move when this one is taken hold of: all that are chosen, if it is one of them. */
+function takenWith(document: Document, mount: MountPoint): MountPoint[] {
+  const { chosen } = useBench.getState();
+  return chosen.includes(mount.key) ? mountsOf(document).filter((m) => chosen.includes(m.key)) : [mount];
+}
+
+/** Dragging from the document as it was when taken hold of: it previews; letting go edits. */
+function useDragging() {
+  const base = useRef<{ document: Document; mounts: MountPoint[] } | null>(null);
+  const [dragged, setDragged] = useState<string | null>(null);
+  const onDrag = useCallback((taken: MountPoint, by: Point, pace: Pace, phase: Phase, reach: number) => {
+    const { document: shown, preview, edit } = useDesign.getState();
+    if (phase === "start") base.current = shown && { document: shown, mounts: takenWith(shown, taken) };
+    const from = base.current;
+    if (!from || phase === "start") return;
+    const step = increment(usePreferences.getState().units, pace);
+    let at = taken.at.map((v, i) => snapped(v, by[i]!, step)) as Point;
+    const axes = [0, 1, 2].filter((i) => Math.abs(by[i]!) >= step / 2);
+    if (pace === "shop" && from.mounts.length === 1)
+      at = caught(from.document, taken, at, Math.min(reach, step), axes);
+    const next = movedTogether(from.document, from.mounts, at.map((v, i) => v - taken.at[i]!) as Point);
+    if (phase === "move") {
+      setDragged(taken.key);
+      preview(next);
+      return;
+    }
+    base.current = null;
+    setDragged(null);
+    edit(phase === "end" ? next : from.document, from.document);
+  }, []);
+  return { onDrag, dragged };
+}
+
+const onNudge = (taken: MountPoint, by: Point, pace: Pace) => {
+  const { document: shown, edit } = useDesign.getState();
+  const step = increment(usePreferences.getState().units, pace);
+  if (shown) edit(movedTogether(shown, takenWith(shown, taken), by.map((v) => v * step) as Point));
+};
+
+const onPlace = (taken: MountPoint, at: Point) => {
+  const { document: shown, edit } = useDesign.getState();
+  if (shown) edit(moved(shown, taken, at));
+};
+
+function OpenDesign({ id, document }: { id: number; document: Document }) {
+  const build = useDesign((s) => s.stored?.build_name ?? "");
+  const sync = useDesign((s) => s.sync);
+  const units = usePreferences((s) => s.units);
+  const { chosen, reading, finding, behind, choose, read } = useBench();
+  const drawn = useDrawn((s) => s.drawn);
+  const { travel, articulation } = scrubbed(document, useScrub());
+  const { solved, refusal, lost } = useSolver();
+  const converging = useConverging();
+  const [history, setHistory] = useState(false);
+  const house = useHouse();
+  const { onDrag, dragged } = useDragging();
+  useKeys();
+  const radius = document.axle.tire_radius_loaded;
+  const pose = useSame(poseOf(solved, radius));
+  const behindPose = useSame(
+    behind
+      ? poseOf(
+          behind.answer && { ...solved!, answer: behind.answer },
+          behind.document.axle.tire_radius_loaded,
+        )
+      : NOWHERE,
+  );
+  const ghost = useMemo(
+    () => behind && { document: behind.document, pose: behindPose },
+    [behind, behindPose],
+  );
+  const mount = mountsOf(document).find((m) => m.key === chosen[0]) ?? null;
+  const marked = useSame(solved?.answer.findings.find((f) => f.id === finding)?.place ?? NOTHING);
+  const marks = useSame(
+    pressing(solved?.answer.findings ?? []).flatMap((f) =>
+      f.sweep === "heave" && f.worst_at !== null ? [f.worst_at] : [],
+    ),
+  );
+  const openHistory = useCallback(() => setHistory(true), []);
   return (
     <Page>
-      <Header name={document.name} build={build} />
+      <Header name={document.name} build={build} design={id} onHistory={openHistory} />
       <Bench>
         <Drawing
           designId={id}
           document={document}
           pose={pose}
-          travel={drawnTravel}
+          travel={pose[2]! - radius}
           units={units}
-          selected={selected}
-          onSelect={setSelected}
+          chosen={chosen}
+          dragged={dragged}
+          marked={marked}
+          dimensions={drawn.includes("dimensions")}
+          ghost={ghost}
+          onSelect={choose}
           onDrag={onDrag}
           onNudge={onNudge}
-          construct={(view, aim, cell) => construction(reading, view, solved, document, pose, aim, cell)}
-          notice={<Says solved={solved} refusal={refusal} lost={lost} sync={sync} units={units} />}
+          construct={(view, aim, cell) => (
+            <>
+              {construction(reading, drawn, view, solved, document, pose, aim, cell)}
+              {converging.point && converging.station !== null && (
+                <Converging
+                  {...{ view, document, aim, cell, kind: converging.kind }}
+                  point={converging.point}
+                  station={converging.station}
+                />
+              )}
+            </>
+          )}
+          pull={(view, aim, cell) =>
+            solved?.answer.here.reached[0] && (
+              <PullDots
+                reading={reading}
+                aim={aim}
+                units={units}
+                scene={{ view, solved, document, pose, cell, to: projector(view, aim, cell) }}
+              />
+            )
+          }
+          tools={<DrawnMenu />}
+          notice={<Says solved={solved} refusal={refusal} lost={lost} sync={sync} />}
           corner={
             <Corner>
               <div className="twist">
@@ -231,9 +320,8 @@ function OpenDesign({ id, document }: { id: number; document: Document }) {
                 solved={solved}
                 units={units}
                 selected={mount}
-                paired={paired}
-                onPaired={setPaired}
-                onSelect={setSelected}
+                others={chosen.length - 1}
+                onSelect={choose}
                 onPlace={onPlace}
               />
             </Corner>
@@ -245,10 +333,12 @@ function OpenDesign({ id, document }: { id: number; document: Document }) {
             droop={document.travel.droop}
             low={solved?.answer.stops.heave[0] ?? null}
             high={solved?.answer.stops.heave[1] ?? null}
+            marks={marks}
             travel={travel}
             units={units}
             onTravel={toTravel}
           />
+          <Play />
         </div>
         <div className="readings">
           <Readings
@@ -256,32 +346,36 @@ function OpenDesign({ id, document }: { id: number; document: Document }) {
             solved={solved}
             units={units}
             chosen={reading}
-            onChoose={setReading}
+            behind={behind}
+            onChoose={read}
           />
+          <Pane document={document} solved={solved} units={units} house={house} />
         </div>
       </Bench>
       <Foot>
         <div>
           <strong>{saidTravel(travel, units)}.</strong>{" "}
-          {readingsOf(document).find((r) => r.id === reading)?.meaning ??
-            "Choose a reading to see what it is and how it comes about."}
+          {behind
+            ? `Drawn dashed behind: ${behind.name}. Beside the readings: how much more or less it has.`
+            : "Choose a reading to see what it is, what moves it, and to pull it; choose a finding to see its cures."}
         </div>
         {CAUTION}
       </Foot>
+      {history && (
+        <HistorySheet id={id} document={document} units={units} onClose={() => setHistory(false)} />
+      )}
       {sync.state === "conflict" && <ConflictSheet newest={sync.newest} mine={document} units={units} />}
     </Page>
   );
 }
 
+const NOTHING: readonly string[] = [];
+const NOWHERE: Pose = [];
+
 /** What is wrong with what is on the floor, said on the floor. */
-function Says(props: {
-  solved: Solved | null;
-  refusal: string | null;
-  lost: boolean;
-  sync: Sync;
-  units: Units;
-}) {
-  const { solved, refusal, lost, sync, units } = props;
+function Says(props: { solved: Solved | null; refusal: string | null; lost: boolean; sync: Sync }) {
+  const { solved, refusal, lost, sync } = props;
+  const short = usePulling((s) => s.short);
   const stops = solved?.answer.findings.filter((finding) => finding.severity === "stop") ?? [];
   return (
     <Notices aria-live="polite">
@@ -292,14 +386,11 @@ function Says(props: {
         <Trouble>This can’t be worked out: {refusal}. The figures are those of the last good place.</Trouble>
       )}
       {lost && <Trouble>{NO_SERVER} The figures are those of the last answer.</Trouble>}
+      {short && <Trouble>The free mounts can’t follow all the way: this is the nearest they get.</Trouble>}
       {!refusal &&
-        stops.map((finding) => (
+        stops.slice(0, 2).map((finding) => (
           <Trouble key={finding.id}>
-            {finding.message}{" "}
-            {finding.value === null
-              ? ""
-              : `(${finding.unit === "mm" ? length(finding.value, units) : `${plain(finding.value, 1)}°`}) `}
-            {finding.remedy}
+            <strong>Stop: {finding.title}.</strong> {finding.message}
           </Trouble>
         ))}
     </Notices>

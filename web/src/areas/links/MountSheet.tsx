@@ -4,14 +4,20 @@ import { memo, useState } from "react";
 import styled from "styled-components";
 
 import {
+  AXES,
   type Document,
+  isPaired,
+  locksOf,
   mirrorOf,
   type MountPoint,
   mountLabel,
   mountsOf,
   type Point,
+  withLock,
+  withPairing,
   words,
 } from "../../design/document";
+import { useDesign } from "../../design/store";
 import type { Schemas } from "../../api/client";
 import type { Solved } from "../../solve/solver";
 import { Choice, Toggle } from "../../ui/controls";
@@ -19,9 +25,9 @@ import { length, plain, readTape, type Units } from "../../units/tape";
 
 const Sheet = styled.section`
   display: grid;
-  gap: 10px;
+  gap: 7px;
   align-content: start;
-  padding: 12px 16px;
+  padding: 8px 16px;
   h2 {
     font-size: 17px;
     font-weight: 600;
@@ -45,7 +51,7 @@ const Sheet = styled.section`
   td {
     text-align: right;
     font-weight: 400;
-    padding: 4px 0;
+    padding: 2px 0;
     border-bottom: 1px solid var(--hair);
   }
   thead th {
@@ -58,11 +64,11 @@ const Sheet = styled.section`
 
 const Row = styled.label`
   display: grid;
-  grid-template-columns: 9.5em minmax(0, 1fr);
+  grid-template-columns: 8em minmax(0, 1fr) 74px;
   align-items: center;
   gap: 10px;
   input {
-    height: 38px;
+    height: 36px;
     padding: 0 10px;
     border: 1px solid var(--line);
     border-radius: 4px;
@@ -74,8 +80,13 @@ const Row = styled.label`
   input[aria-invalid="true"] {
     border: 2px solid var(--stop);
   }
+  .as {
+    grid-column: 2 / -1;
+    font-size: 14px;
+    color: var(--quiet);
+  }
   .why {
-    grid-column: 2;
+    grid-column: 2 / -1;
     color: var(--stop);
     font-size: 14px;
   }
@@ -86,40 +97,55 @@ export function MountSheet(props: {
   solved: Solved | null;
   units: Units;
   selected: MountPoint | null;
-  paired: boolean;
-  onPaired: (paired: boolean) => void;
+  /** How many mounts are chosen beside it. */
+  others: number;
   onSelect: (key: string) => void;
   onPlace: (mount: MountPoint, at: Point) => void;
 }) {
-  const { document, selected, units, paired } = props;
+  const { document, selected, units } = props;
   const mounts = mountsOf(document);
   const twin = selected ? mirrorOf(document, selected) : undefined;
+  const paired = selected !== null && isPaired(document, selected);
+  const edit = (next: Document) => useDesign.getState().edit(next);
   return (
     <Sheet aria-label="Mount">
       <Chooser
         names={mounts.map((m) => `${m.key}\t${mountLabel(m)}`).join("\n")}
         selected={selected?.key ?? null}
-        paired={paired}
-        onPaired={props.onPaired}
         onSelect={props.onSelect}
       />
       {selected ? (
         <>
           {FIELDS.map((field) => (
-            <Figure key={field.axis} field={field} mount={selected} units={units} onPlace={props.onPlace} />
+            <Figure
+              key={field.axis}
+              field={field}
+              mount={selected}
+              units={units}
+              locked={locksOf(document, selected).includes(AXES[field.axis])}
+              onLock={(locked) => edit(withLock(document, selected, AXES[field.axis], locked))}
+              onPlace={props.onPlace}
+            />
           ))}
-          <p className="quiet">
-            {paired
-              ? twin
-                ? `${mountLabel(twin)} moves with it.`
-                : "It has no mirror image, so it moves alone."
-              : "It moves alone."}
-          </p>
+          <div className="line">
+            {twin && (
+              <Toggle isSelected={paired} onChange={(on) => edit(withPairing(document, selected, on))}>
+                Left and right together
+              </Toggle>
+            )}
+            <span className="quiet">
+              {props.others > 0
+                ? `${props.others} more chosen: they move as one.`
+                : twin
+                  ? ""
+                  : "It has no mirror image, so it moves alone."}
+            </span>
+          </div>
         </>
       ) : (
         <p className="quiet">
-          Take hold of a joint in any view, or choose one here. Arrow keys nudge it; Shift is finer, Alt is
-          coarser.
+          Take hold of a joint in any view, or choose one here. Ctrl chooses another with it. Arrow keys
+          nudge; Shift is finer, Alt is coarser.
         </p>
       )}
       {props.solved && <LinkTable links={props.solved.answer.links} units={units} />}
@@ -156,8 +182,6 @@ function LinkTable({ links, units }: { links: Schemas["LinkOut"][]; units: Units
 const Chooser = memo(function Chooser(props: {
   names: string;
   selected: string | null;
-  paired: boolean;
-  onPaired: (paired: boolean) => void;
   onSelect: (key: string) => void;
 }) {
   return (
@@ -169,9 +193,6 @@ const Chooser = memo(function Chooser(props: {
         options={props.names.split("\n").map((line) => line.split("\t") as [string, string])}
         onChange={props.onSelect}
       />
-      <Toggle isSelected={props.paired} onChange={props.onPaired}>
-        Left and right together
-      </Toggle>
     </div>
   );
 });
@@ -196,14 +217,17 @@ function Figure(props: {
   field: Field;
   mount: MountPoint;
   units: Units;
+  locked: boolean;
+  onLock: (locked: boolean) => void;
   onPlace: (mount: MountPoint, at: Point) => void;
 }) {
-  const { field, mount, units } = props;
+  const { field, mount, units, locked } = props;
   const [draft, setDraft] = useState<{ key: string; text: string } | null>(null);
   const [why, setWhy] = useState<string | null>(null);
   const sign = field.sign(mount);
   const stands = sign * mount.at[field.axis];
   const typing = draft?.key === mount.key ? draft.text : null;
+  const understood = typing === null ? null : readTape(typing, units);
 
   const drop = () => {
     setDraft(null);
@@ -222,9 +246,11 @@ function Figure(props: {
     props.onPlace(mount, at);
   };
   return (
-    <Row>
-      <span>{field.name(mount)}</span>
+    <Row as="div">
+      <label htmlFor={`mount-${field.axis}`}>{field.name(mount)}</label>
       <input
+        id={`mount-${field.axis}`}
+        readOnly={locked}
         value={typing ?? length(stands, units)}
         inputMode="text"
         spellCheck={false}
@@ -242,6 +268,21 @@ function Figure(props: {
           if (event.key === "Escape") drop();
         }}
       />
+      <Toggle
+        aria-label={`Lock: ${field.name(mount).toLowerCase()}`}
+        isSelected={locked}
+        onChange={props.onLock}
+      >
+        {locked ? "Locked" : "Lock"}
+      </Toggle>
+      {typing !== null &&
+        why === null &&
+        understood?.kind !== "refused" &&
+        /[+*×÷:'′-]|\s\D/.test(typing) && (
+          <span className="as" role="status">
+            = {length(understood!.kind === "change" ? stands + understood!.mm : understood!.mm, units)}
+          </span>
+        )}
       {typing !== null && why !== null && (
         <span className="why" role="alert">
           {why} It stays at {length(stands, units)}.

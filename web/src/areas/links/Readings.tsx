@@ -1,4 +1,4 @@
-/** The readings beside the drawing: value at the scrubber, range over the travel, small curve. */
+/** The readings beside the drawing: value at the scrubber, small curve on its band, verdict in words. */
 
 import { memo } from "react";
 import styled from "styled-components";
@@ -6,32 +6,39 @@ import styled from "styled-components";
 import type { Document } from "../../design/document";
 import type { Solved } from "../../solve/solver";
 import type { Units } from "../../units/tape";
+import type { Behind } from "./bench";
 import { Curve } from "./Curve";
-import { rangeOf, type Reading, type ReadingId, readingsOf, show } from "./readings";
+import {
+  judged,
+  type Reading,
+  type ReadingId,
+  readingsOf,
+  show,
+  showChange,
+  valueOf,
+  verdictOf,
+} from "./readings";
 
 const List = styled.div`
   display: grid;
-  grid-auto-rows: minmax(0, 1fr);
-  height: 100%;
   @media (max-width: 1000px) {
     grid-template-columns: 1fr 1fr;
-    grid-auto-rows: auto;
   }
 `;
 
 const Row = styled.button`
   display: grid;
-  grid-template-columns: minmax(0, 1fr) 104px;
-  grid-template-rows: auto auto 1fr;
-  column-gap: 12px;
-  align-content: center;
-  padding: 5px 14px;
-  min-height: 60px;
+  grid-template-columns: minmax(0, 1fr) 88px 72px 62px;
+  column-gap: 8px;
+  align-items: center;
+  height: 28px;
+  padding: 0 10px 0 14px;
   text-align: left;
   background: none;
   border: 0;
   border-bottom: 1px solid var(--hair);
   cursor: pointer;
+  white-space: nowrap;
   &:hover {
     background: var(--sheet);
   }
@@ -44,60 +51,61 @@ const Row = styled.button`
     font-size: 14px;
   }
   .value {
-    font-size: 18px;
     font-weight: 600;
-    white-space: nowrap;
+    text-align: right;
   }
-  .wide {
-    font-size: 16px;
-  }
-  .range {
-    font-size: 13px;
+  .said {
+    font-size: 13.5px;
     color: var(--quiet);
-    white-space: nowrap;
   }
-  .plot {
-    grid-column: 2;
-    grid-row: 1 / span 3;
-    align-self: center;
+  .said[data-severity="stop"],
+  .said[data-severity="fix"] {
+    color: var(--stop);
+    font-weight: 600;
   }
-  .across {
-    grid-column: 1 / -1;
+  .said[data-severity="consider"] {
+    color: var(--ink);
+    font-weight: 600;
+  }
+  @media (max-width: 1000px) {
+    height: 40px;
   }
 `;
 
-export const Readings = memo(function Readings(props: {
-  document: Document;
+interface Shared {
   solved: Solved | null;
   units: Units;
   chosen: ReadingId | null;
+  behind: Behind | null;
   onChoose: (id: ReadingId | null) => void;
-}) {
+}
+
+export const Readings = memo(function Readings(props: Shared & { document: Document }) {
+  const { document, ...shared } = props;
   return (
     <List role="group" aria-label="Readings" data-testid="readings">
-      {readingsOf(props.document).map((reading) => (
-        <OneReading key={reading.id} {...props} reading={reading} />
+      {readingsOf(document).map((reading) => (
+        <OneReading key={reading.id} {...shared} reading={reading} />
       ))}
     </List>
   );
 });
 
-function OneReading(props: {
-  reading: Reading;
-  solved: Solved | null;
-  units: Units;
-  chosen: ReadingId | null;
-  onChoose: (id: ReadingId | null) => void;
-}) {
-  const { reading, solved, units } = props;
+function OneReading(props: Shared & { reading: Reading }) {
+  const { reading, solved, units, behind } = props;
   const chosen = props.chosen === reading.id;
-  const value = solved
-    ? solved.answer.here.reached[0]
-      ? reading.value(solved.answer, units)
-      : "not reached"
-    : "…";
-  const range = solved && reading.column ? rangeOf(solved.answer.heave, reading.column) : null;
-  const two = reading.id === "instant_center" || reading.id === "separation";
+  const finding = solved ? judged(solved.answer, reading.figure) : undefined;
+  const value = solved ? valueOf(reading, solved.answer) : null;
+  const other = behind?.answer ? valueOf(reading, behind.answer) : null;
+  const change = value !== null && other !== null ? showChange(other - value, reading.quantity, units) : null;
+  const text = !solved
+    ? "…"
+    : reading.column !== null && !solved.answer.here.reached[0]
+      ? "not reached"
+      : reading.id === "instant_center" && value === null
+        ? "far away"
+        : show(value, reading.quantity, units);
+  const sweep = solved?.answer[reading.sweep];
   return (
     <Row
       type="button"
@@ -106,26 +114,38 @@ function OneReading(props: {
       onClick={() => props.onChoose(chosen ? null : reading.id)}
     >
       <span className="name">{reading.name}</span>
-      <span className={two ? "value wide across" : "value"}>{value}</span>
-      {range && !two && (
-        <span className="range">
-          {show(range[0], reading.quantity, units)} to {show(range[1], reading.quantity, units)}
-        </span>
+      <span className="value">{text}</span>
+      {sweep && reading.column ? (
+        <Curve
+          along={sweep.columns[reading.sweep === "heave" ? "travel" : "articulation"] ?? []}
+          values={sweep.columns[reading.column] ?? []}
+          ghost={behind?.answer?.[reading.sweep].columns[reading.column] ?? null}
+          band={bandOnCurve(reading, finding?.low ?? null, finding?.high ?? null)}
+          here={reading.sweep === "heave" ? solved.travel : solved.articulation}
+          hereValue={isOn(reading, solved) ? value : null}
+          width={72}
+          height={22}
+        />
+      ) : (
+        <span />
       )}
-      {solved && reading.column && (
-        <span className={two ? "across" : "plot"}>
-          <Curve
-            along={solved.answer.heave.columns["travel"] ?? []}
-            values={solved.answer.heave.columns[reading.column] ?? []}
-            here={solved.travel}
-            hereValue={
-              solved.articulation === 0 ? (solved.answer.here.columns[reading.column]?.[0] ?? null) : null
-            }
-            width={two ? 256 : 104}
-            height={two ? 22 : 38}
-          />
-        </span>
-      )}
+      <span className="said" data-severity={behind ? "good" : (finding?.severity ?? "good")}>
+        {behind && change !== null ? change : verdictOf(finding)}
+      </span>
     </Row>
   );
+}
+
+/** The straight sweep's curves hold for an axle that is not twisted, the twisted one's for one at ride height. */
+const isOn = (reading: Reading, solved: Solved): boolean =>
+  reading.sweep === "heave" ? solved.articulation === 0 : solved.travel === 0;
+
+/** A band of values; for what is judged by its range, as much room as the range may take about ride. */
+function bandOnCurve(
+  reading: Reading,
+  low: number | null,
+  high: number | null,
+): [number | null, number | null] | null {
+  if (low === null && high === null) return null;
+  return reading.ranged && high !== null ? [-high / 2, high / 2] : [low, high];
 }

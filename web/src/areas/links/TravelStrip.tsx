@@ -97,6 +97,13 @@ const Mark = styled.span`
     width: 32px;
     border-top: 2px solid var(--ink);
   }
+  &.worst {
+    left: 30px;
+    width: 0;
+    border: 5px solid transparent;
+    border-right: 8px solid var(--stop);
+    translate: 0 -50%;
+  }
   &.stop {
     left: 0;
     width: 40px;
@@ -110,6 +117,8 @@ export const TravelStrip = memo(function TravelStrip(props: {
   droop: number;
   low: number | null;
   high: number | null;
+  /** Travels at which findings are worst. */
+  marks: readonly number[];
   travel: number;
   units: Units;
   onTravel: (travel: number) => void;
@@ -143,6 +152,9 @@ export const TravelStrip = memo(function TravelStrip(props: {
           <Mark key={t} style={{ top: percent(t) }} />
         ))}
         <Mark className="ride" style={{ top: percent(0) }} />
+        {props.marks.map((t) => (
+          <Mark key={`worst ${t}`} className="worst" style={{ top: percent(t) }} />
+        ))}
         {high !== null && <Mark className="stop" style={{ top: 0, height: percent(high) }} />}
         {low !== null && <Mark className="stop" style={{ top: percent(low), bottom: 0 }} />}
         <Thumb className="upright" aria-valuetext={saidTravel(travel, units)} />

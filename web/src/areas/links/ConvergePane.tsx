@@ -1,0 +1,180 @@
+/** The construction: choose a point and a station, get frame holes and link lengths. */
+
+import { type FormEvent, useState } from "react";
+
+import { NO_SERVER, reasonOf, type Schemas, server } from "../../api/client";
+import { type Document, mountsOf, placed, words } from "../../design/document";
+import { useDesign } from "../../design/store";
+import { Button, Choice, Trouble } from "../../ui/controls";
+import { length, readTape, type Units } from "../../units/tape";
+import { create } from "zustand";
+import { dropPreview, preview } from "./bench";
+import type { PaneProps } from "./Pane";
+import styled from "styled-components";
+
+const Form = styled.form`
+  display: grid;
+  grid-template-columns: 1fr 1fr;
+  gap: 6px 8px;
+  label {
+    font-size: 13.5px;
+    color: var(--quiet);
+    display: grid;
+  }
+  input {
+    height: 36px;
+    width: 100%;
+    padding: 0 8px;
+    border: 1px solid var(--line);
+    border-radius: 4px;
+    background: var(--sheet);
+    color: var(--ink);
+    font-size: 15px;
+  }
+  .wide {
+    grid-column: 1 / -1;
+  }
+  table {
+    width: 100%;
+    font-size: 14px;
+    border-collapse: collapse;
+  }
+  th,
+  td {
+    text-align: left;
+    font-weight: 400;
+    border-bottom: 1px solid var(--hair);
+  }
+`;
+
+/** The chosen point and station while the construction is open, for the drawing. */
+export const useConverging = create<{
+  point: [number, number] | null;
+  station: number | null;
+  kind: "lower" | "upper";
+}>()(() => ({ point: null, station: null, kind: "upper" }));
+
+type Kind = "lower" | "upper";
+
+/** Where the links' own frame mounts stand, on the average: the station to begin with. */
+function stationOf(document: Document, kind: Kind): number {
+  const xs = mountsOf(document)
+    .filter(
+      (m) => m.body === "frame" && m.path[0] === "links" && document.links[Number(m.path[1])]!.kind === kind,
+    )
+    .map((m) => m.at[0]);
+  return xs.length ? xs.reduce((a, b) => a + b, 0) / xs.length : 800;
+}
+
+export function ConvergePane({ document, units }: PaneProps) {
+  const forward = document.axle.end === "rear" ? 1 : -1;
+  const [kind, setKind] = useState<Kind>("upper");
+  const [texts, setTexts] = useState({
+    ahead: length(forward * document.vehicle.wheelbase, units),
+    up: length(document.axle.tire_radius_loaded, units),
+    station: length(stationOf(document, "upper"), units),
+  });
+  const [found, setFound] = useState<Schemas["HoleOut"][] | null>(null);
+  const [why, setWhy] = useState<string | null>(null);
+  const drop = () => {
+    setFound(null);
+    setWhy(null);
+    dropPreview();
+    useConverging.setState({ point: null, station: null });
+  };
+  const submit = async (event: FormEvent) => {
+    event.preventDefault();
+    drop();
+    const read = Object.fromEntries(
+      Object.entries(texts).map(([name, text]) => [name, readTape(text, units)]),
+    );
+    for (const typed of Object.values(read)) if (typed.kind === "refused") return setWhy(typed.why);
+    const mm = (name: string) => (read[name] as { mm: number }).mm;
+    const point: [number, number] = [mm("ahead"), mm("up")];
+    try {
+      const { data, error } = await server.converge({ document, kind, point, station: mm("station") });
+      if (!data) return setWhy(reasonOf(error));
+      if (data.length === 0) return setWhy(`This design has no ${kind} links.`);
+      setFound(data);
+      useConverging.setState({ point, station: mm("station"), kind });
+      preview("the holes found", placed(document, at(data)));
+    } catch {
+      setWhy(NO_SERVER);
+    }
+  };
+  const field = (name: keyof typeof texts, label: string) => (
+    <label>
+      {label}
+      <input value={texts[name]} onChange={(event) => setTexts({ ...texts, [name]: event.target.value })} />
+    </label>
+  );
+  return (
+    <Form onSubmit={(event) => void submit(event)} aria-label="Converge on a point">
+      <p className="quiet wide">
+        Lines from the axle mounts to one point; where they cross the bracket’s station are the frame holes.
+      </p>
+      <Choice
+        label="Links"
+        value={kind}
+        options={[
+          ["upper", "Upper links"],
+          ["lower", "Lower links"],
+        ]}
+        onChange={(next) => {
+          setKind(next);
+          setTexts({ ...texts, station: length(stationOf(document, next), units) });
+          drop();
+        }}
+      />
+      {field("station", "Station, ahead of the axle")}
+      {field("ahead", "Point, ahead of the axle")}
+      {field("up", "Point, off the floor")}
+      {why && (
+        <Trouble role="alert" className="wide">
+          {why}
+        </Trouble>
+      )}
+      {found && <Holes found={found} units={units} />}
+      <div className="line wide">
+        <Button type="submit">Find the holes</Button>
+        {found && (
+          <Button
+            className="main"
+            onPress={() => {
+              useDesign.getState().edit(placed(document, at(found)));
+              drop();
+            }}
+          >
+            Take them
+          </Button>
+        )}
+      </div>
+    </Form>
+  );
+}
+
+const at = (found: Schemas["HoleOut"][]) =>
+  Object.fromEntries(found.map((hole) => [`${hole.link}.frame`, hole.at]));
+
+function Holes({ found, units }: { found: Schemas["HoleOut"][]; units: Units }) {
+  return (
+    <table className="wide">
+      <thead>
+        <tr>
+          <th scope="col">Link</th>
+          <th scope="col">Hole off the floor</th>
+          <th scope="col">Center to center</th>
+        </tr>
+      </thead>
+      <tbody>
+        {found.map((hole) => (
+          <tr key={hole.link}>
+            <th scope="row">{words(hole.link)}</th>
+            <td>{length(hole.at[2], units)}</td>
+            <td>{length(hole.length, units)}</td>
+          </tr>
+        ))}
+      </tbody>
+    </table>
+  );
+}

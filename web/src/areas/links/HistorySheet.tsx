@@ -1,0 +1,259 @@
+/** The design's revisions in shop words, what may be drawn behind it, and other ways to go from it. */
+
+import { type FormEvent, useEffect, useState } from "react";
+import { Dialog, Heading } from "react-aria-components";
+import { useNavigate } from "react-router";
+import styled from "styled-components";
+
+import { type Build, NO_SERVER, reasonOf, type Revision, type Schemas, server } from "../../api/client";
+import type { Document } from "../../design/document";
+import { useDesign } from "../../design/store";
+import { Button, Shade, Sheet, Trouble } from "../../ui/controls";
+import { length, type Units } from "../../units/tape";
+import { useBench } from "./bench";
+
+const Body = styled.div`
+  display: grid;
+  gap: 14px;
+  h3 {
+    font-weight: 600;
+    font-size: 16px;
+    margin-bottom: 4px;
+  }
+  ol,
+  ul {
+    list-style: none;
+    margin: 0;
+    padding: 0;
+    max-height: 34vh;
+    overflow-y: auto;
+  }
+  li {
+    display: grid;
+    grid-template-columns: minmax(0, 1fr) auto;
+    gap: 10px;
+    align-items: center;
+    padding: 4px 2px;
+    border-bottom: 1px solid var(--hair);
+  }
+  .quiet {
+    color: var(--quiet);
+    font-size: 14px;
+  }
+  .pair {
+    display: flex;
+    gap: 6px;
+  }
+  form {
+    display: grid;
+    grid-template-columns: 1fr 1fr auto;
+    gap: 8px;
+    align-items: end;
+  }
+  label {
+    display: grid;
+    font-size: 14px;
+    color: var(--quiet);
+  }
+  input {
+    height: 36px;
+    padding: 0 8px;
+    border: 1px solid var(--line);
+    border-radius: 4px;
+    background: var(--sheet);
+    color: var(--ink);
+  }
+`;
+
+/** A change between two revisions as a shop says it: "upper frame mounts up 1/2 in". */
+export function changeWords(change: Schemas["ChangeOut"], units: Units): string {
+  if (change.axis === null || change.by === null) return change.what;
+  const ways = { x: ["forward", "back"], y: ["outward", "inward"], z: ["up", "down"] }[change.axis];
+  return `${change.what} ${ways[change.by > 0 ? 0 : 1]!} ${length(Math.abs(change.by), units)}`;
+}
+
+const when = (at: string) =>
+  new Date(at).toLocaleString("en-US", { dateStyle: "medium", timeStyle: "short" });
+
+export function HistorySheet({
+  id,
+  document,
+  units,
+  onClose,
+}: {
+  id: number;
+  document: Document;
+  units: Units;
+  onClose: () => void;
+}) {
+  const [lines, setLines] = useState<Schemas["RevisionLine"][] | null>(null);
+  const [build, setBuild] = useState<Build | null>(null);
+  const [trouble, setTrouble] = useState<string | null>(null);
+  const own = useDesign((s) => s.stored?.build);
+  const behind = useBench((s) => s.behind);
+  useEffect(() => {
+    let gone = false;
+    Promise.all([server.revisions(id), server.builds()])
+      .then(([revisions, builds]) => {
+        if (gone) return;
+        if (revisions.data) setLines(revisions.data);
+        else setTrouble(reasonOf(revisions.error));
+        setBuild(builds.data?.find((b) => b.id === own) ?? null);
+      })
+      .catch(() => !gone && setTrouble(NO_SERVER));
+    return () => {
+      gone = true;
+    };
+  }, [id, own]);
+
+  const fetched = async (
+    ask: () => Promise<{ data?: Revision | undefined; error?: unknown }>,
+    use: (r: Revision) => void,
+  ) => {
+    try {
+      const { data, error } = await ask();
+      if (data) use(data);
+      else setTrouble(reasonOf(error));
+    } catch {
+      setTrouble(NO_SERVER);
+    }
+  };
+  const pin = (name: string, pinned: Document) => {
+    useBench.getState().putBehind({ kind: "pinned", name, document: pinned });
+    onClose();
+  };
+  const others = build?.designs.filter((d) => d.id !== id) ?? [];
+  return (
+    <Shade isOpen isDismissable onOpenChange={(open) => !open && onClose()}>
+      <Sheet>
+        <Dialog>
+          <Heading slot="title">History and other ways</Heading>
+          <Body>
+            {trouble && <Trouble role="alert">{trouble}</Trouble>}
+            <div>
+              <h3>Behind the drawing</h3>
+              <div className="pair">
+                <Button onPress={() => pin("as it stood", document)}>Pin as it stands now</Button>
+                {behind && (
+                  <Button
+                    onPress={() => {
+                      useBench.getState().putBehind(null);
+                      onClose();
+                    }}
+                  >
+                    Take away {behind.name}
+                  </Button>
+                )}
+              </div>
+              {others.length > 0 && (
+                <ul aria-label="Other designs of this build">
+                  {others.map((other) => (
+                    <li key={other.id}>
+                      <span>{other.name}</span>
+                      <Button
+                        onPress={() =>
+                          void fetched(
+                            () => server.design(other.id),
+                            (r) => pin(other.name, r.document),
+                          )
+                        }
+                      >
+                        Draw behind
+                      </Button>
+                    </li>
+                  ))}
+                </ul>
+              )}
+            </div>
+            <Alternative id={id} name={document.name} onTrouble={setTrouble} />
+            <div>
+              <h3>Revisions</h3>
+              {!lines && !trouble && <p role="status">Fetching…</p>}
+              {lines && (
+                <ol aria-label="Revisions, the newest first">
+                  {lines.map((line, n) => (
+                    <li key={line.number}>
+                      <span>
+                        {line.number}:{" "}
+                        {line.changes.map((c) => changeWords(c, units)).join("; ") || "first stored"}
+                        <br />
+                        <span className="quiet">{when(line.stored_at)}</span>
+                      </span>
+                      <span className="pair">
+                        <Button
+                          aria-label={`Draw revision ${line.number} behind`}
+                          onPress={() =>
+                            void fetched(
+                              () => server.revision(id, line.number),
+                              (r) => pin(`revision ${line.number}`, r.document),
+                            )
+                          }
+                        >
+                          Behind
+                        </Button>
+                        <Button
+                          aria-label={`Go back to revision ${line.number}`}
+                          isDisabled={n === 0}
+                          onPress={() =>
+                            void fetched(
+                              () => server.revision(id, line.number),
+                              (r) => {
+                                useDesign.getState().edit(r.document);
+                                onClose();
+                              },
+                            )
+                          }
+                        >
+                          Go back to it
+                        </Button>
+                      </span>
+                    </li>
+                  ))}
+                </ol>
+              )}
+            </div>
+            <Button slot="close">Close</Button>
+          </Body>
+        </Dialog>
+      </Sheet>
+    </Shade>
+  );
+}
+
+/** A copy to go another way from, with the reason for it. */
+function Alternative({
+  id,
+  name,
+  onTrouble,
+}: {
+  id: number;
+  name: string;
+  onTrouble: (why: string) => void;
+}) {
+  const go = useNavigate();
+  const [title, setTitle] = useState(`${name}, another way`);
+  const [why, setWhy] = useState("");
+  const submit = async (event: FormEvent) => {
+    event.preventDefault();
+    try {
+      const { data, error } = await server.addAlternative(id, { name: title, why });
+      if (data) void go(`/designs/${data.design}`);
+      else onTrouble(reasonOf(error));
+    } catch {
+      onTrouble(NO_SERVER);
+    }
+  };
+  return (
+    <form onSubmit={(event) => void submit(event)} aria-label="An alternative">
+      <label>
+        An alternative, called
+        <input value={title} onChange={(event) => setTitle(event.target.value)} />
+      </label>
+      <label>
+        Why
+        <input value={why} onChange={(event) => setWhy(event.target.value)} />
+      </label>
+      <Button type="submit">Start it</Button>
+    </form>
+  );
+}

@@ -1,0 +1,123 @@
+/** Below the readings: the findings; or the one that is chosen; or the reading that is chosen. */
+
+import type { ReactNode } from "react";
+import styled from "styled-components";
+
+import type { Schemas } from "../../api/client";
+import type { Document } from "../../design/document";
+import { useDesign } from "../../design/store";
+import type { Solved } from "../../solve/solver";
+import { Button, Choice } from "../../ui/controls";
+import type { Units } from "../../units/tape";
+import { useBench } from "./bench";
+import { ConvergePane } from "./ConvergePane";
+import { FindingPane } from "./FindingPane";
+import { Findings } from "./Findings";
+import { ReadingPane } from "./ReadingPane";
+import { readingsOf } from "./readings";
+
+const Area = styled.section`
+  padding: 8px 12px 10px 14px;
+  display: grid;
+  gap: 8px;
+  align-content: start;
+  overflow-y: auto;
+  min-height: 0;
+  h2 {
+    font-size: 16px;
+    font-weight: 600;
+  }
+  .line {
+    display: flex;
+    gap: 6px;
+    align-items: center;
+    flex-wrap: wrap;
+  }
+  .top {
+    display: flex;
+    justify-content: space-between;
+    align-items: center;
+    gap: 8px;
+  }
+  .quiet {
+    color: var(--quiet);
+    font-size: 14px;
+  }
+`;
+
+export interface PaneProps {
+  document: Document;
+  solved: Solved | null;
+  units: Units;
+  house: Schemas["HouseOut"] | null;
+}
+
+export function Pane(props: PaneProps) {
+  const { finding: findingId, reading: readingId, converging, find, read, converge } = useBench();
+  const finding = props.solved?.answer.findings.find((f) => f.id === findingId);
+  const reading = readingsOf(props.document).find((r) => r.id === readingId);
+  if (finding)
+    return (
+      <Framed title={finding.title} onBack={() => find(null)}>
+        <FindingPane {...props} finding={finding} />
+      </Framed>
+    );
+  if (reading)
+    return (
+      <Framed title={reading.name} onBack={() => read(null)}>
+        <ReadingPane {...props} reading={reading} />
+      </Framed>
+    );
+  if (converging)
+    return (
+      <Framed title="Converge on a point" onBack={() => converge(false)}>
+        <ConvergePane {...props} />
+      </Framed>
+    );
+  return (
+    <Area aria-label="Findings" data-testid="pane">
+      <Intent {...props} />
+      <Findings {...props} />
+    </Area>
+  );
+}
+
+function Framed({ title, onBack, children }: { title: string; onBack: () => void; children: ReactNode }) {
+  return (
+    <Area
+      aria-label={title}
+      data-testid="pane"
+      onKeyDown={(event) => {
+        if (event.key === "Escape" && !event.defaultPrevented) onBack();
+      }}
+    >
+      <div className="top">
+        <h2>{title}</h2>
+        <Button onPress={onBack}>All findings</Button>
+      </div>
+      {children}
+    </Area>
+  );
+}
+
+/** What it is built for and by which school: both change the bands. */
+function Intent({ document, house }: PaneProps) {
+  if (!house) return null;
+  const set = (change: Partial<Document>) => useDesign.getState().edit({ ...document, ...change });
+  return (
+    <div className="line">
+      <Choice
+        label="Built for"
+        value={document.use ?? "trail"}
+        options={house.uses.map((u) => [u.id, u.name] as const)}
+        onChange={(use) => set({ use })}
+      />
+      <Choice
+        label="School"
+        value={document.school ?? "numbers_first"}
+        options={house.schools.map((s) => [s.id, s.name] as const)}
+        onChange={(school) => set({ school })}
+      />
+    </div>
+  );
+}

@@ -1,0 +1,263 @@
+/** One reading: what it is, its band and where that comes from, what moves it, and what it should be. */
+
+import { type FormEvent, useState } from "react";
+import styled from "styled-components";
+
+import { type Finding, server } from "../../api/client";
+import { useBuild } from "../../design/build";
+import { Button, Trouble } from "../../ui/controls";
+import { increment, length, readTape, type Units } from "../../units/tape";
+import { useAsked } from "./asking";
+import { mountWords, wayWords } from "./moves";
+import type { PaneProps } from "./Pane";
+import { pullOnce, usePulling } from "./pulling";
+import {
+  at,
+  bandWords,
+  judged,
+  type Quantity,
+  QUANTITIES,
+  rangeOf,
+  type Reading,
+  show,
+  showChange,
+} from "./readings";
+
+const Form = styled.form`
+  display: grid;
+  grid-template-columns: minmax(0, 1fr) minmax(0, 1fr) auto;
+  gap: 6px;
+  align-items: end;
+  label {
+    font-size: 13.5px;
+    color: var(--quiet);
+    display: grid;
+  }
+  input {
+    height: 36px;
+    width: 100%;
+    padding: 0 8px;
+    border: 1px solid var(--line);
+    border-radius: 4px;
+    background: var(--sheet);
+    color: var(--ink);
+    font-size: 15px;
+  }
+`;
+
+const List = styled.ol`
+  margin: 0;
+  padding: 0;
+  list-style: none;
+  li {
+    display: grid;
+    grid-template-columns: minmax(0, 1fr) auto;
+    gap: 8px;
+    font-size: 14px;
+    border-bottom: 1px solid var(--hair);
+  }
+`;
+
+/** A number as typed for a quantity, mm where it is a length; or why it can't be read. */
+export function readQuantity(text: string, quantity: Quantity, units: Units): number | string {
+  if (quantity === "length") {
+    const typed = readTape(text, units);
+    return typed.kind === "refused" ? typed.why : typed.mm;
+  }
+  const value = Number(
+    text
+      .trim()
+      .replace("−", "-")
+      .replace(/[°%×]$/, ""),
+  );
+  return text.trim() === "" || !Number.isFinite(value) ? "Type a number." : value;
+}
+
+export function ReadingPane(props: PaneProps & { reading: Reading }) {
+  const { solved, units, reading } = props;
+  if (!solved) return <p className="quiet">Working it out…</p>;
+  const finding = judged(solved.answer, reading.figure);
+  const range = reading.column ? rangeOf(solved.answer[reading.sweep], reading.column) : null;
+  return (
+    <>
+      <p>
+        {reading.meaning}
+        {range &&
+          ` Over the sweep: ${show(range[0], reading.quantity, units)} to ${show(range[1], reading.quantity, units)}.`}
+      </p>
+      {finding && <Band key={finding.id} finding={finding} units={units} />}
+      {reading.pulls.length > 0 && <Want {...props} solved={solved} />}
+      {reading.figure && <Movers {...props} figure={reading.figure} />}
+    </>
+  );
+}
+
+/** What the figure should be, at the scrubber: typed, and the free mounts follow. */
+function Want({
+  reading,
+  solved,
+  units,
+}: PaneProps & { reading: Reading; solved: NonNullable<PaneProps["solved"]> }) {
+  const [texts, setTexts] = useState<Record<string, string>>({});
+  const [why, setWhy] = useState<string | null>(null);
+  const { short, trouble } = usePulling();
+  const submit = async (event: FormEvent) => {
+    event.preventDefault();
+    const wanted = [];
+    for (const [figure] of reading.pulls) {
+      const stands = at(solved.answer.here, figure);
+      const text = texts[figure]?.trim() ?? "";
+      const value = text === "" ? stands : readQuantity(text, reading.quantity, units);
+      if (typeof value === "string") return setWhy(value);
+      if (value === null) return setWhy("It does not exist here; type both figures.");
+      wanted.push({ figure, value, travel: solved.travel, articulation: solved.articulation });
+    }
+    setWhy(null);
+    setTexts({});
+    await pullOnce(wanted);
+  };
+  return (
+    <Form onSubmit={(event) => void submit(event)} aria-label="What it should be here">
+      {reading.pulls.map(([figure, name]) => (
+        <label key={figure}>
+          {name}
+          <input
+            value={texts[figure] ?? ""}
+            placeholder={show(at(solved.answer.here, figure), reading.quantity, units)}
+            onChange={(event) => setTexts({ ...texts, [figure]: event.target.value })}
+          />
+        </label>
+      ))}
+      {reading.pulls.length === 1 && <span />}
+      <Button type="submit">Get it</Button>
+      {(why ?? trouble) && (
+        <Trouble role="alert" style={{ gridColumn: "1 / -1" }}>
+          {why ?? trouble}
+        </Trouble>
+      )}
+      {short && (
+        <p role="status" style={{ gridColumn: "1 / -1" }}>
+          {shortWords(short, reading, units)}
+        </p>
+      )}
+    </Form>
+  );
+}
+
+export function shortWords(
+  short: { got: (number | null)[]; free: number },
+  reading: Reading,
+  units: Units,
+): string {
+  if (short.free === 0) return "Every mount is locked: nothing is free to move.";
+  const got = short.got.map((v) => show(v, reading.quantity, units)).join(", ");
+  return `Not within ${length(150, units)} of movement; the nearest is ${got}.`;
+}
+
+/** The band, where it comes from, and another one for this build. */
+function Band({ finding, units }: { finding: Finding; units: Units }) {
+  const quantity = finding.unit ? QUANTITIES[finding.unit]! : "length";
+  const { bands, setBand, trouble } = useBuild();
+  const own = finding.figure in bands;
+  const [editing, setEditing] = useState(false);
+  const [low, setLow] = useState("");
+  const [high, setHigh] = useState("");
+  const [why, setWhy] = useState<string | null>(null);
+  const end = (text: string) => (text.trim() === "" ? null : readQuantity(text, quantity, units));
+  const submit = (event: FormEvent) => {
+    event.preventDefault();
+    const [from, to] = [end(low), end(high)];
+    const bad = [from, to].find((v) => typeof v === "string");
+    if (typeof bad === "string") return setWhy(bad);
+    if (from !== null && to !== null && from > to) return setWhy("The low end is above the high end.");
+    setEditing(false);
+    void setBand(finding.figure, [from as number | null, to as number | null]);
+  };
+  return (
+    <>
+      <p>
+        <strong>{finding.value === null ? "" : show(finding.value, quantity, units)}</strong> judged; wanted{" "}
+        {bandWords(finding.low, finding.high, quantity, units)}{" "}
+        <span className="quiet">({finding.source})</span>
+      </p>
+      {editing ? (
+        <Form onSubmit={submit} aria-label="Band for this build">
+          <label>
+            At least
+            <input value={low} onChange={(event) => setLow(event.target.value)} />
+          </label>
+          <label>
+            At most
+            <input value={high} onChange={(event) => setHigh(event.target.value)} />
+          </label>
+          <Button type="submit">Set</Button>
+          {why && (
+            <Trouble role="alert" style={{ gridColumn: "1 / -1" }}>
+              {why}
+            </Trouble>
+          )}
+        </Form>
+      ) : (
+        <span className="line">
+          <Button
+            onPress={() => {
+              const text = (v: number | null) =>
+                v === null ? "" : show(v, quantity, units).replace(/[°%×]/, "").trim();
+              setLow(text(finding.low));
+              setHigh(text(finding.high));
+              setWhy(null);
+              setEditing(true);
+            }}
+          >
+            Other band
+          </Button>
+          {own && <Button onPress={() => void setBand(finding.figure, null)}>House value again</Button>}
+        </span>
+      )}
+      {trouble && <Trouble role="alert">{trouble}</Trouble>}
+    </>
+  );
+}
+
+/** The mounts ranked by what one increment of each does. */
+function Movers({ document, units, reading, figure }: PaneProps & { reading: Reading; figure: string }) {
+  const step = increment(units, "shop");
+  const key = JSON.stringify([document, figure, step]);
+  const asked = useAsked(key, () => server.effects({ document, figure, increment: step }));
+  if (asked.state === "failed") return <Trouble role="alert">{asked.why}</Trouble>;
+  if (!asked.data)
+    return (
+      <p className="quiet" role="status">
+        Finding what moves it…
+      </p>
+    );
+  const strong = asked.data.filter(
+    (e) => showChange(e.change, reading.quantity, units) !== "same" || Math.abs(e.change) > 1e-3,
+  );
+  return (
+    <div data-stale={asked.key !== key}>
+      <p className="quiet">What moves it, for each {length(step, units)}:</p>
+      {strong.length === 0 && <p>No free mount does.</p>}
+      <List aria-label="What moves it">
+        {strong.slice(0, 6).map((effect) => (
+          <li key={effect.axis + effect.mounts.join()}>
+            <span>
+              {mountWords(document, effect.mounts)} {wayWords(document, effect.mounts, effect.axis, 1)}
+            </span>
+            <strong>{fine(effect.change, reading.quantity, units)}</strong>
+          </li>
+        ))}
+      </List>
+    </div>
+  );
+}
+
+/** A small change, one place finer than a figure itself is shown. */
+function fine(change: number, quantity: Quantity, units: Units): string {
+  const sign = change < 0 ? "−" : "+";
+  const size = Math.abs(change);
+  if (quantity === "angle") return `${sign}${size.toFixed(2)}°`;
+  if (quantity === "percent") return `${sign}${size.toFixed(1)} %`;
+  if (quantity === "ratio") return `${sign}${size.toFixed(3)} ×`;
+  return units === "mm" ? `${sign}${size.toFixed(1)} mm` : `${sign}${(size / 25.4).toFixed(2)} in`;
+}
