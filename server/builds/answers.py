@@ -26,6 +26,10 @@ from oak_lever.api import (
 from oak_lever.figures.links import link_figures, separation
 from oak_lever.figures.rows import COLUMNS
 from oak_lever.judge.findings import Bands
+from oak_lever.sheet.links import Titles, links_sheet
+from oak_lever.sheet.page import A3_LANDSCAPE
+from oak_lever.sheet.writers import pdf, svg
+from oak_lever.units import Units
 
 _DIGITS = 6  # a millionth of a millimeter or degree: far below what is shown, far shorter to send
 
@@ -161,3 +165,20 @@ def _sweep(sweep: Sweep) -> dict[str, Any]:
         "reached": sweep.reached,
         "state": np.ascontiguousarray(np.round(sweep.state, 9)),
     }
+
+
+def file_name(revision: Revision, kind: str) -> str:
+    """A file's name from the design's: plain letters, digits and hyphens."""
+    plain = "".join(char if char.isalnum() else "-" for char in revision.name.lower()).strip("-")
+    return f"{(plain.encode('ascii', 'ignore').decode() or 'design')}-r{revision.number}.{kind}"
+
+
+def sheet_of(revision: Revision, kind: str, units: Units) -> tuple[str | bytes, str]:
+    """The shop drawing of a revision, and its media type."""
+    build = revision.design.build
+    titles = Titles(build.name, revision.number, f"{revision.created_at:%Y-%m-%d}")
+    marks = links_sheet(read_design(revision.text), units, titles, build.bands)
+    title = f"{revision.name}, revision {revision.number}"
+    if kind == "pdf":
+        return pdf(marks, A3_LANDSCAPE, title), "application/pdf"
+    return svg(marks, A3_LANDSCAPE, title), "image/svg+xml"

@@ -1,6 +1,7 @@
 """The HTTP API: a few lines an endpoint; what they do is in `actions`, what they say in `answers`."""
 
 from dataclasses import asdict
+from typing import Literal
 
 from django.core.exceptions import ObjectDoesNotExist
 from django.http import HttpRequest, HttpResponse
@@ -14,12 +15,14 @@ from builds.answers import (
     cures_data,
     cycle_data,
     effects_data,
+    file_name,
     history_data,
     house_data,
     newest_revisions,
     pull_data,
     refusal_data,
     revision_data,
+    sheet_of,
 )  # fmt: skip
 from builds.models import Build, Design, Revision
 from oak_lever.api import (
@@ -38,6 +41,7 @@ from oak_lever.api import (
     starting_design,
     write_design,
 )  # fmt: skip
+from oak_lever.units import Units
 
 api = NinjaAPI(title="Oak Lever", version="1", docs_url=None)
 
@@ -146,11 +150,18 @@ def get_revision(request: HttpRequest, design_id: int, number: int) -> HttpRespo
 @api.get("designs/{int:design_id}/file", response={200: None, **GONE}, operation_id="export_design")
 def export_design(request: HttpRequest, design_id: int) -> HttpResponse:
     head = actions.live(design_id).head()
-    name = "".join(char if char.isalnum() else "-" for char in head.name.lower()).strip("-") or "design"
-    headers = {
-        "Content-Disposition": f'attachment; filename="{name.encode("ascii", "replace").decode()}-r{head.number}.json"'
-    }
+    headers = {"Content-Disposition": f'attachment; filename="{file_name(head, "json")}"'}
     return HttpResponse(actions.file_text(head), content_type="application/json", headers=headers)
+
+
+@api.get("designs/{int:design_id}/sheet.{kind}", response={200: None, **GONE}, operation_id="shop_drawing")
+def shop_drawing(
+    request: HttpRequest, design_id: int, kind: Literal["svg", "pdf"], units: Units = "in16"
+) -> HttpResponse:
+    head = actions.live(design_id).head()
+    body, media = sheet_of(head, kind, units)
+    headers = {"Content-Disposition": f'inline; filename="{file_name(head, kind)}"'}
+    return HttpResponse(body, content_type=media, headers=headers)
 
 
 @api.post("cycle", response={200: schemas.CycleOut, **REFUSED}, operation_id="cycle")

@@ -34,7 +34,7 @@ _GRAVEST: dict[str, Severity] = {figure.id: figure.severity for figure in FIGURE
 
 @dataclass(frozen=True)
 class Settled:
-    """Where the mounts go, by name; the judged figures there; the ids of findings made less grave, and of those graver."""
+    """Where the mounts go, by name; the judged figures there; findings made less grave, and graver; grave ones left."""
 
     at: dict[str, Point]
     figures: dict[str, float | None]

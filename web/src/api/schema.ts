@@ -228,6 +228,23 @@ export interface paths {
     patch?: never;
     trace?: never;
   };
+  "/api/designs/{design_id}/sheet.{kind}": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    /** Shop Drawing */
+    get: operations["shop_drawing"];
+    put?: never;
+    post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
   "/api/effects": {
     parameters: {
       query?: never;
@@ -2204,6 +2221,47 @@ export interface operations {
         content: {
           "application/json": components["schemas"]["RevisionOut"];
         };
+      };
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["Message"];
+        };
+      };
+      /** @description Gone */
+      410: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["Message"];
+        };
+      };
+    };
+  };
+  shop_drawing: {
+    parameters: {
+      query?: {
+        units?: "in16" | "in32" | "inch" | "mm";
+      };
+      header?: never;
+      path: {
+        design_id: number;
+        kind: "svg" | "pdf";
+      };
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content?: never;
       };
       /** @description Not Found */
       404: {

@@ -72,6 +72,13 @@ export function changeWords(change: Schemas["ChangeOut"], units: Units): string 
   return `${change.what} ${ways[change.by > 0 ? 0 : 1]!} ${length(Math.abs(change.by), units)}`;
 }
 
+/** What a revision changed; what is too small for a tape to show is not said one by one. */
+export function revisionWords(changes: Schemas["ChangeOut"][], units: Units, first: boolean): string {
+  if (changes.length === 0) return first ? "first stored" : "stored anew";
+  const shown = changes.filter((c) => c.by === null || /[1-9]/.test(length(Math.abs(c.by), units)));
+  return shown.length ? shown.map((c) => changeWords(c, units)).join("; ") : "mounts by less than a tape shows";
+}
+
 const when = (at: string) =>
   new Date(at).toLocaleString("en-US", { dateStyle: "medium", timeStyle: "short" });
 
@@ -174,8 +181,7 @@ export function HistorySheet({
                   {lines.map((line, n) => (
                     <li key={line.number}>
                       <span>
-                        {line.number}:{" "}
-                        {line.changes.map((c) => changeWords(c, units)).join("; ") || "first stored"}
+                        {line.number}: {revisionWords(line.changes, units, n === lines.length - 1)}
                         <br />
                         <span className="quiet">{when(line.stored_at)}</span>
                       </span>

@@ -1,0 +1,1 @@
+"""DRAW: what goes to the shop on paper."""

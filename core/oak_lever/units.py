@@ -1,0 +1,30 @@
+"""Lengths as a tape shows them. Everywhere else a length is a number of millimeters."""
+
+from typing import Literal
+
+Units = Literal["in16", "in32", "inch", "mm"]
+MM_PER_INCH = 25.4
+
+
+def length(mm: float, units: Units) -> str:
+    """A length with its unit, never finer than a tape: ``9 1/4 in``, ``9.25 in``, ``235 mm``."""
+    if units == "mm":
+        return f"{_plain(mm, 0)} mm"
+    if units == "inch":
+        return f"{_plain(mm / MM_PER_INCH, 2)} in"
+    return f"{_fraction(mm / MM_PER_INCH, 16 if units == 'in16' else 32)} in"
+
+
+def _plain(value: float, places: int) -> str:
+    text = f"{abs(value):.{places}f}"
+    return f"-{text}" if value < 0 and float(text) != 0 else text
+
+
+def _fraction(inches: float, parts: int) -> str:
+    over = int(abs(inches) * parts + 0.5)
+    sign = "-" if inches < 0 and over else ""
+    whole, over = divmod(over, parts)
+    while over and over % 2 == 0:
+        over, parts = over // 2, parts // 2
+    part = f"{over}/{parts}" if over else ""
+    return sign + (" ".join(filter(None, (str(whole) if whole or not part else "", part))))
