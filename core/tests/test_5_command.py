@@ -92,7 +92,7 @@ def test_check_prints_findings_and_cautions() -> None:
     loose["links"].pop()
     done = run("check", "-", text=json.dumps(loose))
     assert done.returncode == 0
-    assert "stop: Nothing holds the axle" in done.stdout
+    assert "stop: Axle loose. Nothing holds the axle" in done.stdout
     assert "not an approval" in done.stdout
 
 

@@ -99,7 +99,7 @@ def test_design_is_started_from_a_layout_and_stands_on_the_floor(home: Page) -> 
     sheet.get_by_role("button", name="Put it on the floor").click()
     expect(home.get_by_role("heading", name="Fell tender, rear")).to_be_visible()
     expect(home.get_by_text("Nothing holds")).to_have_count(0)
-    expect(home.get_by_text("The links fight each other").first).to_be_visible()
+    expect(home.get_by_text("Consider: Give needed")).to_be_visible()
     expect(home.get_by_role("row", name="Arm left")).to_be_visible()
 
 

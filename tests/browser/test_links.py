@@ -38,9 +38,11 @@ def test_a_drag_in_plan_and_from_behind(bench: Bench) -> None:
 
 
 def test_left_and_right_part_when_asked(bench: Bench) -> None:
+    bench.choose(UPPER_FRAME)
     bench.page.get_by_role("button", name="Left and right together").click()
-    bench.drag(UPPER_FRAME, 0, 10)
     bench.wait_stored(2)
+    bench.drag(UPPER_FRAME, 0, 10)
+    bench.wait_stored(3)
     assert bench.at(3, "frame") == [774.7, -419.1, 631.825]
     assert bench.at(2, "frame")[2] != 631.825
 
@@ -78,8 +80,8 @@ def test_nonsense_is_refused_where_it_was_typed(bench: Bench) -> None:
 
 
 def test_a_link_without_length_is_refused_and_the_last_good_one_stays(bench: Bench) -> None:
-    bench.page.get_by_role("button", name="Left and right together").click()
     bench.choose(UPPER_FRAME)
+    bench.page.get_by_role("button", name="Left and right together").click()
     for axis, text in (("x", "28.575 mm"), ("y", "101.6 mm"), ("z", "650.875 mm")):
         bench.field(axis).fill(text)
         bench.field(axis).press("Enter")
@@ -149,7 +151,7 @@ def test_axle_that_stops_short_says_so(bench: Bench) -> None:
     bench.field("x").fill("200 mm")
     bench.field("x").press("Enter")
     bench.wait_stored(2)
-    expect(bench.page.get_by_text("stops short of full droop")).to_be_visible()
+    expect(bench.page.get_by_text("Stop: Stops short of full droop.").first).to_be_visible()
     travel = bench.page.get_by_role("slider", name="Travel")
     travel.focus()
     travel.press("Home")

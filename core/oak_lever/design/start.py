@@ -116,7 +116,10 @@ class _Start:
     def _travel(self) -> dict[str, float]:
         """What the use asks for; no more articulation than bushed ends take where the layout gives in roll."""
         bump, droop, articulation = _TRAVEL[self.use]
-        most = 5.0 if self.layout == "radius_arms_panhard" else 8.0 if self.layout.startswith("parallel") else 90.0
+        gives = self.layout.startswith("parallel")
+        most = 5.0 if self.layout == "radius_arms_panhard" else 6.0 if gives else 90.0
+        if gives and self.school == "window":  # links that converge so soon give the more
+            most = 3.5
         return {
             "bump": round(bump * self.d, 1),
             "droop": round(droop * self.d, 1),

@@ -91,28 +91,49 @@ def _cure(
     goal = ill.low if ill.verdict == "low" else ill.high
     if goal is None or abs(effect.change) < 1e-9:
         return None
-    steps, slope = _whole((goal - ill.value) / effect.change), effect.change
+    steps = _whole((goal - ill.value) / effect.change)
     for _ in range(_TRIES):
-        if abs(steps * increment) > FARTHEST_MM:
+        tried = _try(design, coordinate.directions * (steps * increment), bands) if steps else None
+        if tried is None or abs(steps * increment) > FARTHEST_MM:
             return None
-        by: Floats = coordinate.directions * (steps * increment)
-        try:
-            changed, at = moved(design, by)
-        except DesignRefused:
-            return None
-        after = {f.id: f for f in findings(cycle(changed), bands)}
-        now = after.get(ill.id)
-        if now is None or (now.severity == "good"):
-            return _as_cure(coordinate, steps * increment, at, before, after)
-        if now.value is None or steps == 0:
+        now = tried[1].get(ill.id)
+        if now is None or now.severity == "good":
+            return _shortened(design, coordinate, steps, increment, bands, ill.id, before, tried)
+        band = now.low if ill.verdict == "low" else now.high
+        if now.value is None or band is None:
             return None
         slope = (now.value - ill.value) / steps
-        band = now.low if ill.verdict == "low" else now.high
-        if band is None or abs(slope) < 1e-9 or (band - ill.value) / slope * steps <= 0:
+        if abs(slope) < 1e-9 or (band - ill.value) / slope * steps <= 0:
             return None
         wanted = _whole((band - ill.value) / slope)
         steps = wanted if wanted != steps else steps + (1 if steps > 0 else -1)
     return None
+
+
+Tried = tuple[dict[str, Point], dict[str, Finding]]
+
+
+def _try(design: Design, by: Floats, bands: Bands | None) -> Tried | None:
+    """Where the mounts are after a move, and the findings there; None where that makes no design."""
+    try:
+        changed, at = moved(design, by)
+    except DesignRefused:
+        return None
+    return at, {f.id: f for f in findings(cycle(changed), bands)}
+
+
+def _shortened(
+    design: Design, coordinate: Coordinate, steps: int, increment: float, bands: Bands | None, finding: str,
+    before: dict[str, Finding], tried: Tried,
+) -> Cure:  # fmt: skip
+    """The cure with as few increments as still cure: a bent curve lets the first guess go too far."""
+    one = 1 if steps > 0 else -1
+    while abs(steps) > 1:
+        fewer = _try(design, coordinate.directions * ((steps - one) * increment), bands)
+        if fewer is None or (finding in fewer[1] and fewer[1][finding].severity != "good"):
+            break
+        steps, tried = steps - one, fewer
+    return _as_cure(coordinate, steps * increment, tried[0], before, tried[1])
 
 
 def _whole(steps: float) -> int:

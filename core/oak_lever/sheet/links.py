@@ -37,9 +37,9 @@ _VIEWS = (252.0, 250.0)
 
 CAUTION = (
     "An estimate from the figures entered, not an approval. Have the design and the welds checked by a qualified",
-    "engineer or inspector; vehicle modifications fall under local law. Support the truck on rated stands; springs, air",
-    "bags and gas shocks are stored energy. Cut and weld away from fuel, brake lines, wiring and air bags. Never work",
-    "under a truck held by a jack.",
+    "engineer or inspector; vehicle modifications fall under local law. Support the truck on rated stands; springs,",
+    "air bags and gas shocks are stored energy. Cut and weld away from fuel, brake lines, wiring and air bags.",
+    "Never work under a truck held by a jack.",
 )
 
 

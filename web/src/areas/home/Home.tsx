@@ -40,7 +40,7 @@ const Main = styled.main`
   }
 `;
 
-const Card = styled.section`
+const Card = styled.article`
   display: grid;
   gap: 14px;
   h2 {

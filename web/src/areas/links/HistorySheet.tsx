@@ -187,7 +187,7 @@ export function HistorySheet({
                       </span>
                       <span className="pair">
                         <Button
-                          aria-label={`Draw revision ${line.number} behind`}
+                          aria-label={`Behind: revision ${line.number}`}
                           onPress={() =>
                             void fetched(
                               () => server.revision(id, line.number),
@@ -210,7 +210,7 @@ export function HistorySheet({
                             )
                           }
                         >
-                          Go back to it
+                          Go back
                         </Button>
                       </span>
                     </li>

@@ -50,7 +50,7 @@ const Page = styled.div`
 
 const Bench = styled.main`
   display: grid;
-  grid-template-columns: minmax(0, 1fr) 72px 348px;
+  grid-template-columns: minmax(0, 1fr) 70px 334px;
   min-height: 0;
   .strip {
     border-left: 1px solid var(--hair);

@@ -28,7 +28,7 @@ const List = styled.div`
 
 const Row = styled.button`
   display: grid;
-  grid-template-columns: minmax(0, 1fr) 88px 72px 62px;
+  grid-template-columns: minmax(0, 1fr) 86px 68px 62px;
   column-gap: 8px;
   align-items: center;
   height: 28px;
@@ -123,7 +123,7 @@ function OneReading(props: Shared & { reading: Reading }) {
           band={bandOnCurve(reading, finding?.low ?? null, finding?.high ?? null)}
           here={reading.sweep === "heave" ? solved.travel : solved.articulation}
           hereValue={isOn(reading, solved) ? value : null}
-          width={72}
+          width={68}
           height={22}
         />
       ) : (

@@ -1,0 +1,289 @@
+"""MOVE IT: what may move, what each move does, cures, results pulled, bands met all at once, what changed."""
+
+from typing import Any
+
+import numpy as np
+import pytest
+from designs import DEMO, changed
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from oak_lever.api import (
+    Change,
+    DesignRefused,
+    Known,
+    NoCrossing,
+    Wanted,
+    changes,
+    cures,
+    cycle,
+    effects,
+    findings,
+    holes,
+    mount_names,
+    mounts_of,
+    placed,
+    pull,
+    read_design,
+    sensitivities,
+    settle,
+    starting_design,
+)  # fmt: skip
+from oak_lever.design.gallery import FREE, LAYOUTS, layout
+from oak_lever.judge.measures import measures
+from oak_lever.move.coordinates import coordinates, moved, spots
+from oak_lever.move.settle import _shortest
+
+EIGHTH = 3.175
+TENDER = read_design((DEMO / "fell-tender-rear.json").read_bytes())
+
+
+@pytest.mark.parametrize("name", LAYOUTS)
+def test_spots_are_the_mechanisms_mounts(name: str) -> None:
+    design = layout(name)
+    assert tuple(spot.name for spot in spots(design)) == mount_names(design)
+    np.testing.assert_array_equal([spot.at for spot in spots(design)], mounts_of(design))
+
+
+@pytest.mark.parametrize("name", LAYOUTS)
+def test_moving_a_pair_keeps_a_symmetric_design_symmetric(name: str) -> None:
+    design = layout(name)
+    for coordinate in coordinates(design):
+        there, at = moved(design, coordinate.directions * 7.0)
+        assert set(at) == set(coordinate.mounts)
+        if len(coordinate.mounts) == 2:
+            left, right = (np.array(at[mount]) for mount in coordinate.mounts)
+            np.testing.assert_allclose(left * [1, -1, 1], right)
+        back, _ = moved(there, coordinate.directions * -7.0)
+        np.testing.assert_allclose(mounts_of(back), mounts_of(design), atol=1e-9)
+
+
+def test_locks_and_unpaired_mounts_are_respected() -> None:
+    locked = changed(TENDER, lambda data: data.update(locks={"upper-left.frame": "xz"}, unpaired=["lower-left.axle"]))
+    found = {(c.axis, c.mounts) for c in coordinates(locked)}
+    assert ("y", ("upper-left.frame", "upper-right.frame")) in found
+    assert not any(axis in "xz" and "upper-right.frame" in mounts for axis, mounts in found)
+    assert ("z", ("lower-left.axle",)) in found
+    assert ("z", ("lower-right.axle",)) in found
+    assert len(coordinates(TENDER)) == 12
+
+
+def test_a_mount_on_the_centerline_stays_on_it() -> None:
+    watts = layout("parallel and watts on axle")
+    assert not any(c.axis == "y" and "watts.pivot" in c.mounts for c in coordinates(watts))
+
+
+@pytest.mark.parametrize("figure", ["roll_center", "anti_squat", "ic_length", "roll_axis"])
+def test_effects_are_the_sensitivities_times_the_increment(figure: str) -> None:
+    column = {"roll_center": "roll_center_height", "roll_axis": "roll_axis_angle"}.get(figure, figure)
+    slopes = sensitivities(TENDER).by_figure[column]
+    for effect in effects(TENDER, figure, 0.1):
+        coordinate = next(c for c in coordinates(TENDER) if (c.axis, c.mounts) == (effect.axis, effect.mounts))
+        assert effect.change == pytest.approx(0.1 * (slopes * coordinate.directions).sum(), rel=1e-3, abs=1e-6)
+
+
+def test_effects_come_strongest_first() -> None:
+    sizes = [abs(effect.change) for effect in effects(TENDER, "pinion_change", EIGHTH)]
+    assert sizes == sorted(sizes, reverse=True)
+    assert effects(TENDER, "caster_change", EIGHTH) == []
+
+
+@pytest.mark.parametrize("finding", ["roll_center", "pinion_change", "anti_squat_fall", "swing"])
+def test_cures_cure_in_whole_increments(finding: str) -> None:
+    found = cures(TENDER, finding, EIGHTH)
+    assert found
+    for cure in found:
+        steps = cure.by / EIGHTH
+        assert steps == pytest.approx(round(steps), abs=1e-9)
+        after = {f.id: f for f in findings(cycle(placed(TENDER, cure.at)))}
+        assert after[finding].severity == "good"
+        assert cure.figures[finding] == pytest.approx(after[finding].value)
+        assert finding in cure.cures
+        one_less = placed(TENDER, {n: tuple(_less(TENDER, n, cure, p)) for n, p in cure.at.items()})
+        assert {f.id: f for f in findings(cycle(one_less))}[finding].severity != "good"
+
+
+def _less(design: Any, name: str, cure: Any, point: Any) -> list[float]:
+    """The point one increment short of the cure's move."""
+    was = next(spot.at for spot in spots(design) if spot.name == name)
+    return [w + (p - w) * (1 - EIGHTH / abs(cure.by)) for w, p in zip(was, point, strict=True)]
+
+
+def test_cures_respect_locks_and_there_are_none_for_what_is_good() -> None:
+    everything = {spot.name: "xyz" for spot in spots(TENDER)}
+    assert cures(changed(TENDER, lambda data: data.update(locks=everything)), "roll_center", EIGHTH) == []
+    assert cures(TENDER, "anti_squat", EIGHTH) == []
+    assert cures(TENDER, "no such finding", EIGHTH) == []
+
+
+def test_pulled_instant_center_is_where_it_was_wanted() -> None:
+    wanted = [Wanted("ic_x", 0, 0, 2400.0), Wanted("ic_height", 0, 0, 520.0)]
+    pulled = pull(TENDER, wanted)
+    assert pulled.met
+    ride = cycle(pulled.design, 3).ride.columns
+    assert ride["ic_x"][0] == pytest.approx(2400.0, abs=1e-3)
+    assert ride["ic_height"][0] == pytest.approx(520.0, abs=1e-3)
+    left, right = pulled.at["upper-left.frame"], pulled.at["upper-right.frame"]
+    assert left == pytest.approx((right[0], -right[1], right[2]))
+
+
+def test_pull_is_the_least_movement_to_first_order() -> None:
+    """At the answer the moves lie along the figure's own slopes there: nothing shorter reaches as far."""
+    pulled = pull(TENDER, [Wanted("roll_center_height", 0, 0, 645.0)])
+    slopes = sensitivities(pulled.design).by_figure["roll_center_height"]
+    free = coordinates(TENDER)
+    change = mounts_of(pulled.design) - mounts_of(TENDER)
+    moves = np.array([(change * c.directions).sum() / (c.directions**2).sum() for c in free])
+    pulls = np.array([(slopes * c.directions).sum() for c in free])
+    cosine = moves @ pulls / np.linalg.norm(moves) / np.linalg.norm(pulls)
+    assert abs(cosine) == pytest.approx(1.0, abs=1e-6)
+
+
+@settings(max_examples=15, deadline=None)
+@given(st.sampled_from(FREE), st.floats(-15, 15), st.sampled_from([-80.0, 0.0, 60.0]))
+def test_what_is_pulled_within_reach_is_met(name: str, by: float, travel: float) -> None:
+    design = layout(name)
+    here = cycle(design, 3, (travel, 0.0)).here
+    assert here is not None
+    goal = float(here.columns["roll_center_height"][0]) + by
+    pulled = pull(design, [Wanted("roll_center_height", travel, 0.0, goal)])
+    assert pulled.met
+    there = cycle(pulled.design, 3, (travel, 0.0)).here
+    assert there is not None
+    assert there.columns["roll_center_height"][0] == pytest.approx(goal, abs=1e-3)
+
+
+def test_pull_stays_within_its_bound_and_says_what_it_could_not_reach() -> None:
+    pulled = pull(TENDER, [Wanted("anti_squat", 0, 0, 900.0)], within=40.0)
+    assert not pulled.met
+    assert pulled.farthest <= 40.0 + 1e-9
+    reached = cycle(pulled.design, 3).ride.columns["anti_squat"][0]
+    assert pulled.got[0] == pytest.approx(reached, rel=1e-9)
+    assert reached > cycle(TENDER, 3).ride.columns["anti_squat"][0]
+
+
+def test_pull_with_nothing_free_moves_nothing() -> None:
+    locked = changed(TENDER, lambda data: data.update(locks={spot.name: "xyz" for spot in spots(TENDER)}))
+    pulled = pull(locked, [Wanted("anti_squat", 0, 0, 80.0)])
+    assert (pulled.free, pulled.met, pulled.at) == (0, False, {})
+
+
+def test_pull_refuses_a_figure_that_is_none() -> None:
+    with pytest.raises(ValueError, match="not a figure"):
+        pull(TENDER, [Wanted("beauty", 0, 0, 1.0)])
+
+
+def test_pinion_at_droop_is_pulled() -> None:
+    pulled = pull(TENDER, [Wanted("pinion_change", -171.45, 0.0, 1.0)])
+    assert pulled.met
+    assert cycle(pulled.design, 3).heave.columns["pinion_change"][0] == pytest.approx(1.0, abs=1e-3)
+
+
+def test_settling_leaves_nothing_to_stop_or_fix_for() -> None:
+    settled = settle(TENDER, EIGHTH)
+    assert settled is not None
+    assert settled.left == ()
+    after = findings(cycle(placed(TENDER, settled.at)))
+    assert not [f.id for f in after if f.severity in ("stop", "fix")]
+    for name, point in settled.at.items():
+        was = next(spot.at for spot in spots(TENDER) if spot.name == name)
+        for a, b in zip(point, was, strict=True):
+            assert (a - b) / EIGHTH == pytest.approx(round((a - b) / EIGHTH), abs=1e-6)
+
+
+@pytest.mark.parametrize(
+    "name",
+    ["double_triangulated", "single_triangulated", "single_apex", "three_link_panhard", "parallel_panhard",
+     "parallel_watts", "parallel_slider", "radius_arms_panhard", "trailing_arms"],
+)  # fmt: skip
+@pytest.mark.parametrize("end", ["rear", "front"])
+def test_every_start_comes_to_no_stop_and_no_fix(name: Any, end: Any) -> None:
+    design = starting_design("Start", name, "numbers_first", Known(end, 940, 1650, 2700, 580, 890))
+    for _ in range(4):
+        if not [f for f in findings(cycle(design)) if f.severity in ("stop", "fix")]:
+            return
+        settled = settle(design, EIGHTH)
+        assert settled is not None
+        design = placed(design, settled.at)
+    raise AssertionError([f.id for f in findings(cycle(design)) if f.severity in ("stop", "fix")])
+
+
+def test_settling_what_is_good_finds_nothing_better() -> None:
+    settled = settle(TENDER, EIGHTH)
+    assert settled is not None
+    again = settle(placed(TENDER, settled.at), EIGHTH)
+    if again is not None:
+        assert again.cures
+
+
+def test_shortest_move_by_hand() -> None:
+    """Onto a half-plane: along its normal. Between two that contradict: no farther than the caps push."""
+    rows = np.array([[3.0, 4.0]]) / 5.0
+    np.testing.assert_allclose(_shortest(rows, np.array([-10.0]), [1e6]), [-6.0, -8.0])
+    np.testing.assert_allclose(_shortest(rows, np.array([1.0]), [1e6]), [0.0, 0.0])
+    against = np.array([[1.0, 0.0], [-1.0, 0.0]])
+    assert np.abs(_shortest(against, np.array([-10.0, -10.0]), [5.0, 5.0])).max() <= 5.0
+
+
+def test_holes_lie_on_the_line_to_the_point() -> None:
+    found = holes(TENDER, "upper", (2600.0, 500.0), 760.0)
+    assert set(found) == {"upper-left", "upper-right"}
+    for link, (hole, long) in found.items():
+        axle = next(bar.axle.at for bar in TENDER.links if bar.id == link)  # type: ignore[union-attr]
+        assert hole[0] == 760.0
+        assert (hole[2] - axle[2]) / (hole[0] - axle[0]) == pytest.approx((500.0 - axle[2]) / (2600.0 - axle[0]))  # type: ignore[operator]
+        assert long == pytest.approx(np.linalg.norm(np.subtract(hole, axle)))  # type: ignore[arg-type]
+
+
+def test_links_put_on_a_point_have_it_for_an_instant_center() -> None:
+    """Both pairs toward one point, in a design whose links lie square in plan at both ends, swing about that point."""
+    design = layout("parallel and panhard")
+    point = (2500.0, 450.0)
+    for kind in ("upper", "lower"):
+        at = {f"{link}.frame": hole for link, (hole, _) in holes(design, kind, point, 900.0).items()}
+        design = placed(design, at)
+    level = changed(
+        design, lambda data: data["lateral"].update(frame={"at": [-200, 500, 500]}, axle={"at": [-200, -500, 500]})
+    )
+    ride = cycle(level, 3).ride.columns
+    assert ride["ic_x"][0] == pytest.approx(2500.0, rel=1e-6)
+    assert ride["ic_height"][0] == pytest.approx(450.0, rel=1e-6)
+
+
+@pytest.mark.parametrize(("point", "station"), [((28.575, 500.0), 760.0), ((2600.0, 500.0), 28.575)])
+def test_lines_that_cross_no_station_are_refused_in_words(point: Any, station: float) -> None:
+    with pytest.raises(NoCrossing, match="choose"):
+        holes(TENDER, "upper", point, station)
+
+
+def test_changes_speak_of_pairs_once() -> None:
+    up = placed(TENDER, {"upper-left.frame": (774.7, 419.1, 644.525), "upper-right.frame": (774.7, -419.1, 644.525)})
+    (change,) = changes(TENDER, up)
+    assert change == Change("upper frame mounts", "z", pytest.approx(12.7))
+    out = placed(TENDER, {"lower-left.axle": (-12.7, 540.0, 390.525), "lower-right.axle": (-12.7, -540.0, 390.525)})
+    (change,) = changes(TENDER, out)
+    assert (change.what, change.axis) == ("lower axle mounts", "y")
+    assert change.by == pytest.approx(6.6)
+    one = placed(TENDER, {"upper-right.frame": (774.7, -425.1, 631.825)})
+    assert changes(TENDER, one) == [Change("upper right frame mount", "y", pytest.approx(6.0))]
+
+
+def test_other_changes_are_named() -> None:
+    other = changed(TENDER, lambda data: data.update(name="Other", lateral=None, use="crawling"))
+    assert {change.what for change in changes(TENDER, other)} == {"name", "use"}
+    without = changed(layout("three links and panhard"), lambda data: data.update(lateral=None))
+    assert "links and locators" in {c.what for c in changes(layout("three links and panhard"), without)}
+    assert changes(TENDER, TENDER) == []
+
+
+def test_measures_follow_a_placed_mount() -> None:
+    higher = placed(
+        TENDER, {"upper-left.axle": (28.575, 101.6, 660.875), "upper-right.axle": (28.575, -101.6, 660.875)}
+    )
+    apart = [measures(cycle(design, 5))["separation_axle"].value for design in (higher, TENDER)]
+    assert apart[0] - apart[1] == pytest.approx(10.0)
+
+
+def test_placing_both_ends_at_one_point_is_refused() -> None:
+    with pytest.raises(DesignRefused):
+        placed(TENDER, {"upper-left.frame": (28.575, 101.6, 650.875)})

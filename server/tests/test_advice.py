@@ -1,0 +1,153 @@
+"""The API's advice: effects, cures, settling, pulling, converging; bands, alternatives, history, the shop drawing."""
+
+import json
+from typing import Any
+
+import pytest
+from test_api import DESIGN, REVISIONS, TENDER, Caller, edited
+
+from builds.actions import create_build, import_design
+from builds.models import Build
+
+pytestmark = pytest.mark.django_db
+
+DOCUMENT = json.loads(TENDER)
+BANDS = "/api/builds/{build_id}/bands"
+
+
+@pytest.fixture
+def call() -> Caller:
+    return Caller()
+
+
+@pytest.fixture
+def design() -> int:
+    return import_design(create_build("Fell tender").pk, TENDER).design_id
+
+
+def test_effects_are_ranked(call: Caller) -> None:
+    status, found = call("POST", "/api/effects", {"document": DOCUMENT, "figure": "pinion_change", "increment": 3.175})
+    assert status == 200
+    assert found[0]["mounts"] == ["upper-left.frame", "upper-right.frame"]
+    assert abs(found[0]["change"]) >= abs(found[-1]["change"])
+
+
+def test_cures_say_where_the_mounts_go_and_what_it_costs(call: Caller) -> None:
+    body = {"document": DOCUMENT, "bands": {}, "finding": "roll_center", "increment": 3.175}
+    status, found = call("POST", "/api/cures", body)
+    assert status == 200
+    assert found[0]["figures"]["roll_center"] <= 622.3
+    assert set(found[0]["at"]) == set(found[0]["mounts"])
+
+
+def test_bands_sent_along_are_those_that_judge(call: Caller) -> None:
+    body = {"document": DOCUMENT, "bands": {"roll_center": [None, 700]}, "finding": "roll_center", "increment": 3.175}
+    assert call("POST", "/api/cures", body) == (200, [])
+    _, cycled = call("POST", "/api/cycle", {"document": DOCUMENT, "bands": {"roll_center": [None, 700]}})
+    judged = next(f for f in cycled["findings"] if f["id"] == "roll_center")
+    assert (judged["high"], judged["verdict"], judged["source"]) == (700, "inside", "set for this build")
+
+
+def test_settle(call: Caller) -> None:
+    status, found = call("POST", "/api/settle", {"document": DOCUMENT, "bands": {}, "increment": 3.175})
+    assert status == 200
+    assert found["left"] == []
+    locked = {**DOCUMENT, "locks": dict.fromkeys(found["at"], "xyz")}
+    assert call("POST", "/api/settle", {"document": locked, "bands": {}, "increment": 3.175})[1] is None
+
+
+def test_pull(call: Caller) -> None:
+    wanted = [{"figure": "ic_x", "value": 2400}, {"figure": "ic_height", "value": 520}]
+    status, pulled = call("POST", "/api/pull", {"document": DOCUMENT, "wanted": wanted})
+    assert (status, pulled["met"]) == (200, True)
+    assert pulled["got"] == pytest.approx([2400, 520], abs=1e-3)
+
+
+@pytest.mark.parametrize(
+    ("path", "body"),
+    [
+        ("/api/pull", {"wanted": [{"figure": "beauty", "value": 1}]}),
+        ("/api/pull", {"wanted": []}),
+        ("/api/pull", {"wanted": [{"figure": "ic_x", "value": 1e9}]}),
+        ("/api/effects", {"figure": "anti_squat", "increment": 0}),
+        ("/api/cures", {"finding": "roll_center", "increment": -1}),
+        ("/api/cures", {"finding": "roll_center", "increment": 1, "bands": {"roll_center": [9, 1]}}),
+        ("/api/settle", {"increment": 1e9}),
+        ("/api/converge", {"kind": "upper", "point": [28.575, 500], "station": 700}),
+        ("/api/converge", {"kind": "sideways", "point": [2000, 500], "station": 700}),
+    ],
+)
+def test_nonsense_is_refused_in_words(call: Caller, path: str, body: dict[str, Any]) -> None:
+    status, said = call("POST", path, {"document": DOCUMENT, **body})
+    assert status == 422
+    assert said["message"]
+
+
+@pytest.mark.parametrize("path", ["/api/pull", "/api/effects", "/api/cures", "/api/settle", "/api/converge"])
+def test_a_document_that_is_none_is_refused(call: Caller, path: str) -> None:
+    assert call("POST", path, {"document": {"format": "other"}})[0] == 422
+
+
+def test_converge(call: Caller) -> None:
+    body = {"document": DOCUMENT, "kind": "lower", "point": [2650, 450], "station": 980}
+    status, found = call("POST", "/api/converge", body)
+    assert status == 200
+    assert [hole["link"] for hole in found] == ["lower-left", "lower-right"]
+    assert found[0]["at"][0] == 980
+
+
+def test_house_has_every_use_and_school(call: Caller) -> None:
+    _, house = call("GET", "/api/house")
+    assert len(house["uses"]) == 5
+    assert len(house["schools"]) == 7
+    assert {f["id"] for f in house["figures"]} > {"anti_squat", "roll_center", "pinion_change"}
+
+
+def test_bands_of_a_build(call: Caller, design: int) -> None:
+    build = Build.objects.get()
+    bands = {"roll_center": [None, 700.0]}
+    assert call("PUT", BANDS, {"bands": bands}, build_id=build.pk) == (200, {"bands": bands})
+    assert call("GET", DESIGN, design_id=design)[1]["bands"] == bands
+    file = json.loads(call.client.get(f"/api/designs/{design}/file").content)
+    assert file["bands"] == bands
+    assert call("PUT", BANDS, {"bands": {"beauty": [1, 2]}}, build_id=build.pk)[0] == 422
+    assert call("PUT", BANDS, {"bands": {"roll_center": [2, 1]}}, build_id=build.pk)[0] == 422
+    assert call("PUT", BANDS, {"bands": {}}, build_id=9999)[0] == 404
+    assert Build.objects.get().bands == bands
+    assert call("PUT", BANDS, {"bands": {}}, build_id=build.pk)[1] == {"bands": {}}
+
+
+def test_alternative_keeps_its_reason_and_leaves_the_first_alone(call: Caller, design: int) -> None:
+    body = {"name": "Uppers ahead", "why": "Keeps the tank"}
+    status, other = call("POST", "/api/designs/{design_id}/alternatives", body, design_id=design)
+    assert (status, other["number"], other["document"]["notes"]) == (201, 1, "Keeps the tank")
+    assert other["design"] != design
+    assert other["document"]["links"] == DOCUMENT["links"]
+    assert call("GET", DESIGN, design_id=design)[1]["document"]["name"] == DOCUMENT["name"]
+    assert call("POST", "/api/designs/{design_id}/alternatives", {"name": " "}, design_id=design)[0] == 422
+    assert call("POST", "/api/designs/{design_id}/alternatives", body, design_id=9999)[0] == 404
+
+
+def test_history_says_what_changed(call: Caller, design: int) -> None:
+    for base, height in ((1, 400.0), (2, 410.0)):
+        body = {"base": base, "document": edited(DOCUMENT, height)}
+        assert call("POST", REVISIONS, body, design_id=design)[0] == 201
+    _, lines = call("GET", REVISIONS, design_id=design)
+    assert [line["number"] for line in lines] == [3, 2, 1]
+    assert lines[0]["changes"] == [{"what": "lower left axle mount", "axis": "z", "by": 10.0}]
+    assert lines[-1]["changes"] == []
+
+
+@pytest.mark.parametrize("units", ["in16", "in32", "inch", "mm"])
+@pytest.mark.parametrize(("kind", "start"), [("svg", b"<svg"), ("pdf", b"%PDF")])
+def test_shop_drawing(call: Caller, design: int, kind: str, start: bytes, units: str) -> None:
+    answer = call.client.get(f"/api/designs/{design}/sheet.{kind}?units={units}")
+    assert answer.status_code == 200
+    assert answer.content.startswith(start)
+    assert f"fell-tender--rear-r1.{kind}" in answer["Content-Disposition"]
+
+
+def test_shop_drawing_of_nothing(call: Caller, design: int) -> None:
+    assert call.client.get("/api/designs/9999/sheet.svg").status_code == 404
+    assert call.client.get(f"/api/designs/{design}/sheet.dwg").status_code == 422
+    assert call.client.get(f"/api/designs/{design}/sheet.svg?units=cubit").status_code == 422
