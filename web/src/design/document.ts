@@ -113,14 +113,14 @@ export function partnerOf(document: Document, mount: MountPoint): MountPoint | u
 
 /** The document with an axis of a mount, and of its partner, locked or let go. */
 export function withLock(document: Document, mount: MountPoint, axis: Axis, locked: boolean): Document {
-  const locks: Record<string, string> = { ...document.locks };
+  const locks = new Map<string, string>(Object.entries(document.locks ?? {}));
   for (const one of [mount, partnerOf(document, mount)]) {
     if (!one) continue;
-    const kept = AXES.filter((a) => (a === axis ? locked : (locks[one.name] ?? "").includes(a))).join("");
-    if (kept) locks[one.name] = kept;
-    else delete locks[one.name];
+    const kept = AXES.filter((a) => (a === axis ? locked : (locks.get(one.name) ?? "").includes(a))).join("");
+    if (kept) locks.set(one.name, kept);
+    else locks.delete(one.name);
   }
-  return { ...document, locks: locks as Document["locks"] };
+  return { ...document, locks: Object.fromEntries(locks) as Document["locks"] };
 }
 
 /** The document with a mount and its mirror image moving together or each alone. */

@@ -37,13 +37,13 @@ function put<T>(value: T, path: Path, to: unknown): T {
   const [head, ...rest] = path;
   if (head === undefined) return to as T;
   if (!isTree(value)) throw new Error("there is nothing there any more");
-  const copy = (Array.isArray(value) ? [...(value as unknown[])] : { ...value }) as Record<
-    string | number,
-    unknown
-  >;
-  if (rest.length === 0 && to === undefined) delete copy[head];
-  else copy[head] = put(copy[head], rest, to);
-  return copy as T;
+  const inner = rest.length === 0 ? to : put((value as Record<string | number, unknown>)[head], rest, to);
+  if (Array.isArray(value)) return value.map((v: unknown, n) => (n === head ? inner : v)) as T;
+  const others = Object.entries(value).filter(([key]) => key !== head);
+  const kept = Object.entries(value).map(([key, v]) => [key, key === head ? inner : v] as const);
+  return Object.fromEntries(
+    inner === undefined ? others : head in value ? kept : [...kept, [head, inner]],
+  ) as T;
 }
 
 export interface Steps {

@@ -147,6 +147,38 @@ describe("an edit", () => {
 });
 
 describe("undo and redo", () => {
+  it("outlive a reload", async () => {
+    await state().open(7);
+    replies = [{ status: 201, body: revision(2, raised(5)) }];
+    state().edit(raised(5));
+    await settled();
+    replies = [
+      { status: 200, body: revision(2, raised(5)) },
+      { status: 201, body: revision(3, original) },
+    ];
+    await state().open(7);
+    expect(state().past).toHaveLength(1);
+    state().undo();
+    await settled();
+    expect(state().document).toEqual(original);
+    expect(state().future).toHaveLength(1);
+    replies = [{ status: 201, body: revision(4, raised(5)) }];
+    state().redo();
+    await settled();
+    expect(state().document).toEqual(raised(5));
+  });
+
+  it("let go of a step whose subject another took away", async () => {
+    await state().open(7);
+    replies = [{ status: 201, body: revision(2, raised(5)) }];
+    state().edit(raised(5));
+    await settled();
+    useDesign.setState({ document: { ...original, links: [] } });
+    state().undo();
+    expect(state().document!.links).toEqual([]);
+    expect(state().past).toEqual([]);
+  });
+
   it("go back and forth, each step stored", async () => {
     await state().open(7);
     replies = [2, 3, 4].map((n) => ({ status: 201, body: revision(n, n === 3 ? original : raised(5)) }));

@@ -36,6 +36,31 @@ describe("lengths as typed", () => {
     expect(typed.kind === "refused" ? NaN : typed.mm).toBeCloseTo(mm, 9);
   });
 
+  it.each([
+    ["43 1/2 * 0.75", "in16", 43.5 * 0.75 * 25.4],
+    ["43 1/2 × 3/4", "in16", 43.5 * 0.75 * 25.4],
+    ["10 ÷ 4", "in16", 63.5],
+    ["12 + 3/8", "in16", 12.375 * 25.4],
+    ["12 in + 10 mm", "in16", 314.8],
+    ["12 - 3/8", "in16", 11.625 * 25.4],
+    ["2' - 1/2", "in16", 23.5 * 25.4],
+    ["-1/2 + 2", "in16", 1.5 * 25.4],
+    ["100 * 2 - 50", "mm", 150],
+    ["9-1/4 * 2", "in16", 18.5 * 25.4],
+  ] as const)("the sum %s in %s is %f mm", (text, units, mm) => {
+    const typed = readTape(text, units);
+    expect(typed.kind === "refused" ? typed.why : typed.mm).toBeCloseTo(mm, 9);
+  });
+
+  it("takes a sum as a change too", () => {
+    const typed = readTape("+1/8 * 3", "in16");
+    expect(typed.kind === "change" ? typed.mm : NaN).toBeCloseTo(9.525, 9);
+  });
+
+  it.each(["3 * 4 in", "3 ÷ 0", "2 +", "* 3", "3 * x"])("refuses the sum %s in words", (text) => {
+    expect(readTape(text, "in16").kind).toBe("refused");
+  });
+
   it("reads a change to what stands there", () => {
     expect(readTape("+1/8", "in16")).toEqual({ kind: "change", mm: 3.175 });
     expect(readTape("+-1/8", "in16")).toEqual({ kind: "change", mm: -3.175 });

@@ -1,6 +1,6 @@
 /** The construction: choose a point and a station, get frame holes and link lengths. */
 
-import { type FormEvent, useState } from "react";
+import { type SubmitEvent, useState } from "react";
 
 import { NO_SERVER, reasonOf, type Schemas, server } from "../../api/client";
 import { type Document, mountsOf, placed, words } from "../../design/document";
@@ -82,19 +82,29 @@ export function ConvergePane({ document, units }: PaneProps) {
     dropPreview();
     useConverging.setState({ point: null, station: null });
   };
-  const submit = async (event: FormEvent) => {
+  const submit = async (event: SubmitEvent) => {
     event.preventDefault();
     drop();
     const read = Object.fromEntries(
       Object.entries(texts).map(([name, text]) => [name, readTape(text, units)]),
     );
-    for (const typed of Object.values(read)) if (typed.kind === "refused") return setWhy(typed.why);
+    for (const typed of Object.values(read))
+      if (typed.kind === "refused") {
+        setWhy(typed.why);
+        return;
+      }
     const mm = (name: string) => (read[name] as { mm: number }).mm;
     const point: [number, number] = [mm("ahead"), mm("up")];
     try {
       const { data, error } = await server.converge({ document, kind, point, station: mm("station") });
-      if (!data) return setWhy(reasonOf(error));
-      if (data.length === 0) return setWhy(`This design has no ${kind} links.`);
+      if (!data) {
+        setWhy(reasonOf(error));
+        return;
+      }
+      if (data.length === 0) {
+        setWhy(`This design has no ${kind} links.`);
+        return;
+      }
       setFound(data);
       useConverging.setState({ point, station: mm("station"), kind });
       preview("the holes found", placed(document, at(data)));

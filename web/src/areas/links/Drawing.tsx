@@ -115,6 +115,11 @@ export function Drawing(
     fingers.current.delete(event.pointerId);
     pan.current = null;
   };
+  const now = useRef({ document: props.document, chosen: props.chosen, cell: fit?.cells.side });
+  useEffect(() => {
+    now.current = { document: props.document, chosen: props.chosen, cell: fit?.cells.side };
+  });
+
   const selection = props.chosen.join();
   const closeUp = useCallback(() => {
     const from = latest.current;
@@ -138,11 +143,6 @@ export function Drawing(
     );
     setOwn({ id: designId, aim: { middle: ends.map(([a, b]) => (a + b) / 2) as Point, scale } });
   }, [designId]);
-  const now = useRef({ document: props.document, chosen: props.chosen, cell: fit?.cells.side });
-  useEffect(() => {
-    now.current = { document: props.document, chosen: props.chosen, cell: fit?.cells.side };
-  });
-
   const handlers = (view: View) => ({
     onPointerDown: (event: PointerEvent<HTMLDivElement>) => {
       if (!aim || event.button !== 0 || (event.target as Element).closest("[data-mount], [data-pull]"))

@@ -1,6 +1,6 @@
 /** The design's revisions in shop words, what may be drawn behind it, and other ways to go from it. */
 
-import { type FormEvent, useEffect, useState } from "react";
+import { type SubmitEvent, useEffect, useState } from "react";
 import { Dialog, Heading } from "react-aria-components";
 import { useNavigate } from "react-router";
 import styled from "styled-components";
@@ -76,7 +76,9 @@ export function changeWords(change: Schemas["ChangeOut"], units: Units): string 
 export function revisionWords(changes: Schemas["ChangeOut"][], units: Units, first: boolean): string {
   if (changes.length === 0) return first ? "first stored" : "stored anew";
   const shown = changes.filter((c) => c.by === null || /[1-9]/.test(length(Math.abs(c.by), units)));
-  return shown.length ? shown.map((c) => changeWords(c, units)).join("; ") : "mounts by less than a tape shows";
+  return shown.length
+    ? shown.map((c) => changeWords(c, units)).join("; ")
+    : "mounts by less than a tape shows";
 }
 
 const when = (at: string) =>
@@ -115,11 +117,11 @@ export function HistorySheet({
 
   const fetched = async (
     ask: () => Promise<{ data?: Revision | undefined; error?: unknown }>,
-    use: (r: Revision) => void,
+    then: (r: Revision) => void,
   ) => {
     try {
       const { data, error } = await ask();
-      if (data) use(data);
+      if (data) then(data);
       else setTrouble(reasonOf(error));
     } catch {
       setTrouble(NO_SERVER);
@@ -239,7 +241,7 @@ function Alternative({
   const go = useNavigate();
   const [title, setTitle] = useState(`${name}, another way`);
   const [why, setWhy] = useState("");
-  const submit = async (event: FormEvent) => {
+  const submit = async (event: SubmitEvent) => {
     event.preventDefault();
     try {
       const { data, error } = await server.addAlternative(id, { name: title, why });

@@ -1,6 +1,6 @@
 /** One reading: what it is, its band and where that comes from, what moves it, and what it should be. */
 
-import { type FormEvent, useState } from "react";
+import { type SubmitEvent, useState } from "react";
 import styled from "styled-components";
 
 import { type Finding, server } from "../../api/client";
@@ -101,15 +101,21 @@ function Want({
   const [texts, setTexts] = useState<Record<string, string>>({});
   const [why, setWhy] = useState<string | null>(null);
   const { short, trouble } = usePulling();
-  const submit = async (event: FormEvent) => {
+  const submit = async (event: SubmitEvent) => {
     event.preventDefault();
     const wanted = [];
     for (const [figure] of reading.pulls) {
       const stands = at(solved.answer.here, figure);
       const text = texts[figure]?.trim() ?? "";
       const value = text === "" ? stands : readQuantity(text, reading.quantity, units);
-      if (typeof value === "string") return setWhy(value);
-      if (value === null) return setWhy("It does not exist here; type both figures.");
+      if (typeof value === "string") {
+        setWhy(value);
+        return;
+      }
+      if (value === null) {
+        setWhy("It does not exist here; type both figures.");
+        return;
+      }
       wanted.push({ figure, value, travel: solved.travel, articulation: solved.articulation });
     }
     setWhy(null);
@@ -164,12 +170,18 @@ function Band({ finding, units }: { finding: Finding; units: Units }) {
   const [high, setHigh] = useState("");
   const [why, setWhy] = useState<string | null>(null);
   const end = (text: string) => (text.trim() === "" ? null : readQuantity(text, quantity, units));
-  const submit = (event: FormEvent) => {
+  const submit = (event: SubmitEvent) => {
     event.preventDefault();
     const [from, to] = [end(low), end(high)];
     const bad = [from, to].find((v) => typeof v === "string");
-    if (typeof bad === "string") return setWhy(bad);
-    if (from !== null && to !== null && from > to) return setWhy("The low end is above the high end.");
+    if (typeof bad === "string") {
+      setWhy(bad);
+      return;
+    }
+    if (from !== null && to !== null && from > to) {
+      setWhy("The low end is above the high end.");
+      return;
+    }
     setEditing(false);
     void setBand(finding.figure, [from as number | null, to as number | null]);
   };

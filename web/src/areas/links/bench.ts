@@ -61,30 +61,35 @@ export function clearBench() {
 }
 
 let busy = false;
-let again = false;
+const waiting = { again: false };
 
 /** Works out the design behind at the scrubber's place: latest wins, one request under way. */
 function ask(): void {
-  if (busy) again = true;
+  if (busy) waiting.again = true;
   else void run();
 }
 
 async function run(): Promise<void> {
   busy = true;
-  do {
-    again = false;
-    const { behind } = useBench.getState();
-    if (!behind) break;
-    const question = {
-      document: behind.document,
-      bands: useBuild.getState().bands,
-      ...scrubbed(behind.document, useScrub.getState()),
-    };
-    const { data } = await server.cycle(question).catch(() => ({ data: undefined }));
-    if (data && useBench.getState().behind?.document === behind.document)
-      useBench.setState({ behind: { ...useBench.getState().behind!, answer: data } });
-  } while (again);
+  await answerBehind();
   busy = false;
+  if (waiting.again) {
+    waiting.again = false;
+    ask();
+  }
+}
+
+async function answerBehind(): Promise<void> {
+  const { behind } = useBench.getState();
+  if (!behind) return;
+  const question = {
+    document: behind.document,
+    bands: useBuild.getState().bands,
+    ...scrubbed(behind.document, useScrub.getState()),
+  };
+  const { data } = await server.cycle(question).catch(() => ({ data: undefined }));
+  const now = useBench.getState().behind;
+  if (data && now?.document === behind.document) useBench.setState({ behind: { ...now, answer: data } });
 }
 
 useScrub.subscribe(() => useBench.getState().behind && ask());
