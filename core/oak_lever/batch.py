@@ -11,8 +11,8 @@ from oak_lever.figures.rows import COLUMNS, setting_of, table
 from oak_lever.motion.mechanism import Floats, mechanism_of
 from oak_lever.motion.trace import Plan, Poses, trace
 
-CHUNK_POSES = 8_000
-"""Poses solved at a time: some 3 MB of states, motions and figures, so that they stay in the processor's cache."""
+CHUNK_POSES = 40_000
+"""Poses solved at a time: some 16 MB of states, motions and figures, whatever the batch."""
 
 NUDGE_MM = 0.05
 """Half the distance over which a derivative is taken. The error grows as its square (1e-8 of a figure that bends

@@ -17,7 +17,7 @@ def home(context: BrowserContext, server: Server) -> Page:
 
 
 def test_demo_is_there_and_opens(home: Page) -> None:
-    card = home.get_by_role("region", name="Fell tender")
+    card = home.get_by_role("article", name="Fell tender")
     expect(card.get_by_role("listitem")).to_have_count(3)
     card.get_by_role("link", name="Fell tender, front").first.click()
     expect(home.get_by_role("heading", name="Fell tender, front")).to_be_visible()
@@ -27,7 +27,7 @@ def test_demo_is_there_and_opens(home: Page) -> None:
 def test_build_is_started_and_a_file_brought_in(home: Page, tmp_path: Path) -> None:
     home.get_by_label("New build").fill("Snow plow")
     home.get_by_role("button", name="Start it").click()
-    card = home.get_by_role("region", name="Snow plow")
+    card = home.get_by_role("article", name="Snow plow")
     expect(card).to_contain_text("No designs on the floor yet")
     file = tmp_path / "plow.json"
     file.write_text(json.dumps({**json.loads(TENDER), "name": "Plow, rear"}))
@@ -41,7 +41,7 @@ def test_bad_file_is_refused_with_every_fault(home: Page, tmp_path: Path) -> Non
     bad["links"][1]["id"] = "lower-left"
     file = tmp_path / "bad.json"
     file.write_text(json.dumps(bad))
-    card = home.get_by_role("region", name="Fell tender")
+    card = home.get_by_role("article", name="Fell tender")
     card.locator("input[type=file]").set_input_files(file)
     alert = card.get_by_role("alert")
     expect(alert).to_contain_text("axle.track: must be more than 0")

@@ -21,7 +21,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from oak_lever import tolerances as tol
-from oak_lever.motion.compiling import compiled
+from oak_lever.motion.compiling import compiled, inlined
 
 Floats = NDArray[np.float64]
 Ints = NDArray[np.int64]
@@ -86,19 +86,19 @@ def room(rows: int, poses: int) -> tuple[Work, Floats, Floats, Floats, Floats]:
     return work, np.zeros(7), np.zeros((poses, 9, 5)), np.zeros(poses), np.zeros((max(rows, 5), 5))
 
 
-@compiled
+@inlined
 def copy(source, target):
     for i in range(source.shape[0]):
         target[i] = source[i]
 
 
-@compiled
+@inlined
 def fill(target, value):
     for i in range(target.shape[0]):
         target[i] = value
 
 
-@compiled
+@inlined
 def turn(q, art, w):
     """Fill the work's trig and its rot = Rz(yaw) Ry(pitch) Rx(roll), axle to chassis, for q's pitch and yaw and the
     roll that gives the articulation of which `art` is sine and cosine; False where no roll gives it.
@@ -118,7 +118,7 @@ def turn(q, art, w):
     return True
 
 
-@compiled
+@inlined
 def roll_slopes(art, w):
     """Roll by pitch at that articulation, and by articulation, from sin(roll) = sin(articulation) / cos(pitch)."""
     trig = w.trig
@@ -146,7 +146,7 @@ def span_of(m, row, q, w):
             d[i] -= k[i]
 
 
-@compiled
+@inlined
 def measure(m, q, w):
     """Errors of all rows, err (M,), and their derivatives by q, grad (M, 7); also each row's direction and length.
 
@@ -253,7 +253,7 @@ def curvature(m, q, w):
             full[i, j] = full[j, i]
 
 
-@compiled
+@inlined
 def eliminate(a, size, columns, definite):
     """Solve in place a[:, :size] x = a[:, size:columns]; the answers take the right-hand sides' place.
 
@@ -275,19 +275,22 @@ def eliminate(a, size, columns, definite):
             return 0.0
         if pivot < 0.0:
             sign = -sign
-        part = 1.0 / pivot
-        for j in range(p + 1, columns):
-            a[p, j] *= part
-        for i in range(p + 1, size):
-            factor = a[i, p]
-            if factor != 0.0:
-                for j in range(p + 1, columns):
-                    a[i, j] -= factor * a[p, j]
-    for p in range(size - 2, -1, -1):
-        for i in range(p + 1, size):
-            factor = a[p, i]
-            for j in range(size, columns):
-                a[p, j] -= factor * a[i, j]
+        part = 1.0 / pivot  # written out, so that the compiler keeps the pivot's row at hand: eight columns at most
+        p1, p2, p3, p4, p5, p6, p7 = (
+            a[p, 1] * part, a[p, 2] * part, a[p, 3] * part, a[p, 4] * part, a[p, 5] * part, a[p, 6] * part,
+            a[p, 7] * part,
+        )  # fmt: skip
+        a[p, 1], a[p, 2], a[p, 3], a[p, 4], a[p, 5], a[p, 6], a[p, 7] = p1, p2, p3, p4, p5, p6, p7
+        for i in range(size):
+            if i != p:
+                factor = a[i, p]
+                a[i, 1] -= factor * p1
+                a[i, 2] -= factor * p2
+                a[i, 3] -= factor * p3
+                a[i, 4] -= factor * p4
+                a[i, 5] -= factor * p5
+                a[i, 6] -= factor * p6
+                a[i, 7] -= factor * p7
     return sign
 
 
@@ -316,13 +319,13 @@ def rank(a, rows, columns, ratio):
     return min(rows, columns)
 
 
-@compiled
+@inlined
 def free_index(u):
     """Index in q of unknown u: x, y, pitch, yaw, crank."""
     return u if u < 2 else u + 2
 
 
-@compiled
+@inlined
 def newton_errors(m, art, w):
     """Lay out system (size, size + 3): by the unknowns | -err | -by travel | -by articulation."""
     size, err, grad, system = m.size, w.err, w.grad, w.system
@@ -370,7 +373,7 @@ def newton_give(m, art, w):
     system[2, size + 2] -= pull_roll * by_pa
 
 
-@compiled
+@inlined
 def size_of(m, w):
     """Length of a change of the unknowns, mm: turns count by what they move at `reach`, the crank by its arm."""
     system, column = w.system, m.size
@@ -381,7 +384,7 @@ def size_of(m, w):
     return sqrt(total)
 
 
-@compiled
+@inlined
 def correct(m, art, q, w):
     """Newton from q, in place, at q's z and the given articulation.
 
@@ -466,7 +469,7 @@ def descend(m, art, q, trial, w):
             return
 
 
-@compiled
+@inlined
 def predict(m, by, dt, da, w):
     """Lay the expected change of the unknowns into the system's first right-hand side; `by` is as `advance` left it.
 
@@ -486,7 +489,7 @@ def predict(m, by, dt, da, w):
         w.system[u, size] = change
 
 
-@compiled
+@inlined
 def advance(m, before, q, by, dt, da, w):
     """Keep the tangents and the path's bend up with the pose, in `by` (9, 5), a column an unknown.
 
@@ -520,14 +523,14 @@ def advance(m, before, q, by, dt, da, w):
     by[8, 0], by[8, 1], by[8, 2], by[8, 3] = ct, ca, h, k
 
 
-@compiled
+@inlined
 def bend_at(over, change, slope, here):
     """z and dz/ds, at s = 1 / over, of u(s) = here s + s^2 z(s), from u(s) = change and u'(s) = slope."""
     z = (change * over - here) * over
     return z, ((slope - here) * over - 2.0 * z) * over
 
 
-@compiled
+@inlined
 def follow(m, t0, a0, t1, a1, art, q, by, sign, w):
     """Follow the axle from (t0, a0) towards (t1, a1); q and its tangents `by` (9, 5) are kept up with it.
 
@@ -579,7 +582,7 @@ def follow(m, t0, a0, t1, a1, art, q, by, sign, w):
             step = max(0.5 * step, least)
 
 
-@compiled
+@inlined
 def motion_of(by, art, w, heave, rolling):
     """Fill heave and rolling (6,) with the velocity of the axle's center and the angular velocity (chassis frame).
 
@@ -667,8 +670,9 @@ def trace(
                 fraction = 1.0 if sign != 0.0 else 0.0
             elif reached[n, origin]:
                 copy(state[n, origin], q)
-                for i in range(by.shape[1]):
-                    copy(by[origin, i], by[p, i])
+                for i in range(9):
+                    for u in range(size):
+                        by[p, i, u] = by[origin, i, u]
                 fraction, sign = follow(
                     m, travel[origin], articulation[origin], travel[p], articulation[p], art, q, by[p], signs[origin],
                     w,

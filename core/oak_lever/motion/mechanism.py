@@ -112,9 +112,9 @@ class Mechanism:
         return np.stack([np.zeros_like(self.radius), np.zeros_like(self.radius), self.radius], axis=-1)
 
     def with_mounts(self, mounts: Floats) -> "Mechanism":
-        """The same layout with other mounts, (D, K, 3); everything else repeated for each."""
+        """The first design with other mounts, (D, K, 3); everything else repeated for each."""
         count = len(mounts)
-        return Mechanism(self.layout, mounts, *(np.resize(v, count) for v in (self.radius, self.arm, self.tilt)))
+        return Mechanism(self.layout, mounts, *(np.repeat(v[:1], count) for v in (self.radius, self.arm, self.tilt)))
 
 
 def mechanism_of(design: Design) -> Mechanism:
