@@ -1,7 +1,7 @@
 """Findings on a cycled design: values that a screen, a sheet or a terminal can show."""
 
 from collections.abc import Iterator, Mapping
-from dataclasses import asdict, dataclass
+from dataclasses import dataclass
 from math import dist
 from typing import Any, Literal
 
@@ -56,7 +56,7 @@ class Finding:
     disagrees: str
 
     def data(self) -> dict[str, Any]:
-        return asdict(self)
+        return dict(vars(self))
 
 
 def findings(cycled: Cycle, bands: Bands | None = None) -> list[Finding]:

@@ -37,6 +37,7 @@ export interface FloorProps {
 const Sheet = styled.svg`
   position: absolute;
   background: var(--sheet);
+  contain: strict;
   touch-action: none;
   user-select: none;
   text {

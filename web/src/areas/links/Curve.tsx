@@ -8,6 +8,7 @@ import { f, line, type Xy } from "../../floor/geometry";
 const Plot = styled.svg`
   display: block;
   overflow: hidden;
+  contain: strict;
   fill: none;
   .band {
     fill: var(--steel);

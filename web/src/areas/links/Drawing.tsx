@@ -26,9 +26,11 @@ const Area = styled.div`
   min-width: 0;
   min-height: 0;
   overflow: hidden;
+  contain: strict;
   .corner {
     position: absolute;
     overflow: auto;
+    contain: strict;
   }
   .zoom {
     position: absolute;

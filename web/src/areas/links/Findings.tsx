@@ -1,17 +1,19 @@
 /** The findings in order of severity; and the one move that answers them all. */
 
-import { useState } from "react";
+import { memo, useCallback, useState } from "react";
 import styled from "styled-components";
 
 import { type Finding, NO_SERVER, reasonOf, type Schemas, server } from "../../api/client";
 import { useBuild } from "../../design/build";
-import { placed } from "../../design/document";
-import { useScrub } from "../../solve/solver";
+import { type Document, mountsOf, placed } from "../../design/document";
+import { useDesign } from "../../design/store";
+import { useScrub, useSolver } from "../../solve/solver";
 import { Button, Trouble } from "../../ui/controls";
-import { increment, type Units } from "../../units/tape";
+import { increment, length, type Units } from "../../units/tape";
+import { usePreferences } from "../../ui/preferences";
 import { dropPreview, pressing, preview, takePreview, useBench } from "./bench";
 import type { PaneProps } from "./Pane";
-import { QUANTITIES, show, showChange } from "./readings";
+import { QUANTITIES, show } from "./readings";
 import { Mark, SEVERITIES } from "./Severity";
 
 const List = styled.ul`
@@ -40,10 +42,32 @@ const List = styled.ul`
   }
 `;
 
+/** One line of the list; of plain values, so that what has not changed is not drawn again. */
+const Line = memo(function Line(props: {
+  id: string;
+  severity: Finding["severity"];
+  title: string;
+  worth: string;
+}) {
+  const { id, severity, title } = props;
+  return (
+    <li>
+      <button type="button" className="row" data-finding={id} onClick={() => goTo(id)}>
+        <Mark severity={severity} />
+        <span>
+          {SEVERITIES[severity]}: {title}
+        </span>
+        <span className="worth">{props.worth}</span>
+      </button>
+    </li>
+  );
+});
+
 /** Go to the place in the travel where a finding is worst. */
-export function goTo(finding: Finding) {
-  useBench.getState().find(finding.id);
-  if (finding.worst_at === null) return;
+function goTo(id: string) {
+  useBench.getState().find(id);
+  const finding = useSolver.getState().solved?.answer.findings.find((f) => f.id === id);
+  if (!finding || finding.worst_at === null) return;
   if (finding.sweep === "heave") useScrub.setState({ travel: finding.worst_at, articulation: 0 });
   if (finding.sweep === "articulation") useScrub.setState({ travel: 0, articulation: finding.worst_at });
 }
@@ -54,7 +78,7 @@ export const worth = (finding: Finding, units: Units): string =>
     : show(finding.value, QUANTITIES[finding.unit]!, units);
 
 export function Findings(props: PaneProps) {
-  const { solved, units, document } = props;
+  const { solved, units } = props;
   if (!solved) return <p className="quiet">Working it out…</p>;
   const found = pressing(solved.answer.findings);
   const good = solved.answer.findings.filter((f) => f.severity === "good" && f.verdict === "inside").length;
@@ -65,55 +89,50 @@ export function Findings(props: PaneProps) {
       ) : (
         <List aria-label="Findings, the gravest first">
           {found.map((finding) => (
-            <li key={finding.id}>
-              <button type="button" className="row" data-finding={finding.id} onClick={() => goTo(finding)}>
-                <Mark severity={finding.severity} />
-                <span>
-                  {SEVERITIES[finding.severity]}: {finding.title}
-                </span>
-                <span className="worth">{worth(finding, units)}</span>
-              </button>
-            </li>
+            <Line
+              key={finding.id}
+              id={finding.id}
+              severity={finding.severity}
+              title={finding.title}
+              worth={worth(finding, units)}
+            />
           ))}
         </List>
       )}
       {found.length > 0 && <p className="quiet">{good} other figures are inside their bands.</p>}
-      <Settle key={JSON.stringify(document)} {...props} empty={found.length === 0} />
+      <Settle {...props} empty={found.length === 0} />
     </>
   );
 }
 
-/** All at once: every free mount a little, until as much as can be is inside its band. */
+type Sought = Schemas["SettledOut"] | "asking" | "none" | { why: string };
+
+/** All at once: every free mount a little, until as much as can be is inside its band. What was found holds for the
+ * document it was found for. */
 function Settle({ document, solved, units, empty }: PaneProps & { empty: boolean }) {
-  const bands = useBuild((s) => s.bands);
-  const converge = useBench((s) => s.converge);
-  const looking = useBench((s) => s.behind?.kind === "preview");
-  const [found, setFound] = useState<Schemas["SettledOut"] | "asking" | "none" | { why: string } | null>(
-    null,
-  );
-  const ask = async () => {
-    setFound("asking");
+  const [sought, setSought] = useState<{ document: Document; found: Sought } | null>(null);
+  const found = sought?.document === document ? sought.found : null;
+  const ask = useCallback(async () => {
+    const { document: asked } = useDesign.getState();
+    if (!asked) return;
+    const say = (answer: Sought) => setSought({ document: asked, found: answer });
+    say("asking");
     try {
-      const { data, error } = await server.settle({ document, bands, increment: increment(units, "shop") });
-      if (error !== undefined) setFound({ why: reasonOf(error) });
-      else setFound(data ?? "none");
-      if (data) preview("all of it", placed(document, data.at));
+      const { bands } = useBuild.getState();
+      const step = increment(usePreferences.getState().units, "shop");
+      const { data, error } = await server.settle({ document: asked, bands, increment: step });
+      say(error === undefined ? (data ?? "none") : { why: reasonOf(error) });
+      if (data && useDesign.getState().document === asked) preview("all of it", placed(asked, data.at));
     } catch {
-      setFound({ why: NO_SERVER });
+      say({ why: NO_SERVER });
     }
-  };
-  const title = (id: string) => solved?.answer.findings.find((f) => f.id === id)?.title.toLowerCase() ?? id;
+  }, []);
+  const drop = useCallback(() => {
+    dropPreview();
+    setSought(null);
+  }, []);
   if (found === null || found === "asking")
-    return (
-      <div className="line">
-        {!empty && (
-          <Button isDisabled={found === "asking"} onPress={() => void ask()}>
-            {found === "asking" ? "Looking for it…" : "Move several a little"}
-          </Button>
-        )}
-        <Button onPress={() => converge(true)}>Converge on a point</Button>
-      </div>
-    );
+    return <Offers asking={found === "asking"} empty={empty} onAsk={ask} />;
   if (found === "none")
     return (
       <p role="status">
@@ -121,10 +140,12 @@ function Settle({ document, solved, units, empty }: PaneProps & { empty: boolean
       </p>
     );
   if ("why" in found) return <Trouble role="alert">{found.why}</Trouble>;
+  const title = (id: string) => solved?.answer.findings.find((f) => f.id === id)?.title.toLowerCase() ?? id;
   return (
     <div role="status">
       <p>
-        {Object.keys(found.at).length} mounts move. Better: {found.cures.map(title).join(", ")}.
+        {Object.keys(found.at).length} mounts move, none by more than{" "}
+        {length(farthest(document, found.at), units)}. Better: {found.cures.map(title).join(", ")}.
         {found.worse.length > 0 && ` Worse: ${found.worse.map(title).join(", ")}.`}
       </p>
       <div className="line">
@@ -137,18 +158,28 @@ function Settle({ document, solved, units, empty }: PaneProps & { empty: boolean
         >
           Take it
         </Button>
-        <Button
-          onPress={() => {
-            dropPreview();
-            setFound(null);
-          }}
-        >
-          Drop it
-        </Button>
-        {looking && <span className="quiet">It is drawn dashed behind.</span>}
+        <Button onPress={drop}>Drop it</Button>
       </div>
     </div>
   );
 }
 
-export { showChange };
+const Offers = memo(function Offers(props: { asking: boolean; empty: boolean; onAsk: () => Promise<void> }) {
+  const converge = useBench((s) => s.converge);
+  return (
+    <div className="line">
+      {!props.empty && (
+        <Button isDisabled={props.asking} onPress={() => void props.onAsk()}>
+          {props.asking ? "Looking for it…" : "Move several a little"}
+        </Button>
+      )}
+      <Button onPress={() => converge(true)}>Converge on a point</Button>
+    </div>
+  );
+});
+
+/** The longest way any mount goes along an axis, mm. */
+function farthest(document: Document, at: Record<string, readonly number[]>): number {
+  const ways = mountsOf(document).flatMap((m) => (at[m.name] ?? m.at).map((v, i) => Math.abs(v - m.at[i]!)));
+  return Math.max(0, ...ways);
+}

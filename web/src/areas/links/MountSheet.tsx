@@ -5,6 +5,7 @@ import styled from "styled-components";
 
 import {
   AXES,
+  type Axis,
   type Document,
   isPaired,
   locksOf,
@@ -106,7 +107,6 @@ export function MountSheet(props: {
   const mounts = mountsOf(document);
   const twin = selected ? mirrorOf(document, selected) : undefined;
   const paired = selected !== null && isPaired(document, selected);
-  const edit = (next: Document) => useDesign.getState().edit(next);
   return (
     <Sheet aria-label="Mount">
       <Chooser
@@ -123,16 +123,11 @@ export function MountSheet(props: {
               mount={selected}
               units={units}
               locked={locksOf(document, selected).includes(AXES[field.axis])}
-              onLock={(locked) => edit(withLock(document, selected, AXES[field.axis], locked))}
               onPlace={props.onPlace}
             />
           ))}
           <div className="line">
-            {twin && (
-              <Toggle isSelected={paired} onChange={(on) => edit(withPairing(document, selected, on))}>
-                Left and right together
-              </Toggle>
-            )}
+            {twin && <Pairing mount={selected.key} paired={paired} />}
             <span className="quiet">
               {props.others > 0
                 ? `${props.others} more chosen: they move as one.`
@@ -197,6 +192,37 @@ const Chooser = memo(function Chooser(props: {
   );
 });
 
+/** Edit the document as it stands, about one of its mounts. */
+function editMount(key: string, change: (document: Document, mount: MountPoint) => Document) {
+  const { document, edit } = useDesign.getState();
+  const mount = document && mountsOf(document).find((m) => m.key === key);
+  if (document && mount) edit(change(document, mount));
+}
+
+const Lock = memo(function Lock(props: { mount: string; axis: Axis; name: string; locked: boolean }) {
+  const { mount, axis, locked } = props;
+  return (
+    <Toggle
+      aria-label={`${locked ? "Locked" : "Lock"}: ${props.name}`}
+      isSelected={locked}
+      onChange={(on) => editMount(mount, (document, m) => withLock(document, m, axis, on))}
+    >
+      {locked ? "Locked" : "Lock"}
+    </Toggle>
+  );
+});
+
+const Pairing = memo(function Pairing({ mount, paired }: { mount: string; paired: boolean }) {
+  return (
+    <Toggle
+      isSelected={paired}
+      onChange={(on) => editMount(mount, (document, m) => withPairing(document, m, on))}
+    >
+      Left and right together
+    </Toggle>
+  );
+});
+
 interface Field {
   axis: 0 | 1 | 2;
   name: (mount: MountPoint) => string;
@@ -218,7 +244,6 @@ function Figure(props: {
   mount: MountPoint;
   units: Units;
   locked: boolean;
-  onLock: (locked: boolean) => void;
   onPlace: (mount: MountPoint, at: Point) => void;
 }) {
   const { field, mount, units, locked } = props;
@@ -268,13 +293,12 @@ function Figure(props: {
           if (event.key === "Escape") drop();
         }}
       />
-      <Toggle
-        aria-label={`Lock: ${field.name(mount).toLowerCase()}`}
-        isSelected={locked}
-        onChange={props.onLock}
-      >
-        {locked ? "Locked" : "Lock"}
-      </Toggle>
+      <Lock
+        mount={mount.key}
+        axis={AXES[field.axis]}
+        name={field.name(mount).toLowerCase()}
+        locked={locked}
+      />
       {typing !== null &&
         why === null &&
         understood?.kind !== "refused" &&

@@ -1,6 +1,6 @@
 /** Below the readings: the findings; or the one that is chosen; or the reading that is chosen. */
 
-import type { ReactNode } from "react";
+import { memo, type ReactNode } from "react";
 import styled from "styled-components";
 
 import type { Schemas } from "../../api/client";
@@ -23,6 +23,7 @@ const Area = styled.section`
   align-content: start;
   overflow-y: auto;
   min-height: 0;
+  contain: layout paint style;
   h2 {
     font-size: 16px;
     font-weight: 600;
@@ -76,7 +77,7 @@ export function Pane(props: PaneProps) {
     );
   return (
     <Area aria-label="Findings" data-testid="pane">
-      <Intent {...props} />
+      <Intent use={props.document.use} school={props.document.school} house={props.house} />
       <Findings {...props} />
     </Area>
   );
@@ -101,23 +102,31 @@ function Framed({ title, onBack, children }: { title: string; onBack: () => void
 }
 
 /** What it is built for and by which school: both change the bands. */
-function Intent({ document, house }: PaneProps) {
+const Intent = memo(function Intent(props: {
+  use: Document["use"];
+  school: Document["school"];
+  house: Schemas["HouseOut"] | null;
+}) {
+  const { use, school, house } = props;
   if (!house) return null;
-  const set = (change: Partial<Document>) => useDesign.getState().edit({ ...document, ...change });
+  const set = (change: Partial<Document>) => {
+    const { document, edit } = useDesign.getState();
+    if (document) edit({ ...document, ...change });
+  };
   return (
     <div className="line">
       <Choice
         label="Built for"
-        value={document.use ?? "trail"}
+        value={use ?? "trail"}
         options={house.uses.map((u) => [u.id, u.name] as const)}
-        onChange={(use) => set({ use })}
+        onChange={(chosen) => set({ use: chosen })}
       />
       <Choice
         label="School"
-        value={document.school ?? "numbers_first"}
+        value={school ?? "numbers_first"}
         options={house.schools.map((s) => [s.id, s.name] as const)}
-        onChange={(school) => set({ school })}
+        onChange={(chosen) => set({ school: chosen })}
       />
     </div>
   );
-}
+});

@@ -32,6 +32,7 @@ const Row = styled.button`
   column-gap: 8px;
   align-items: center;
   height: 28px;
+  contain: strict; /* a new figure in one row must not lay out the others */
   padding: 0 10px 0 14px;
   text-align: left;
   background: none;
@@ -53,6 +54,7 @@ const Row = styled.button`
   .value {
     font-weight: 600;
     text-align: right;
+    contain: layout paint;
   }
   .said {
     font-size: 13.5px;
