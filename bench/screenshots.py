@@ -4,7 +4,7 @@ import sys
 import tempfile
 from pathlib import Path
 
-from playwright.sync_api import Page, sync_playwright
+from playwright.sync_api import Browser, Page, sync_playwright
 
 ROOT = Path(__file__).resolve().parents[1]
 sys.path[:0] = [str(ROOT / "tests" / "browser")]
@@ -24,6 +24,9 @@ def main() -> None:
             home(page, server, theme)
             links(page, server, theme)
             twisted(page, server, theme)
+            cure(page, server, theme)
+        tablet(browser, server)
+        sheet(browser, server)
         browser.close()
         server.stop()
 
@@ -38,7 +41,7 @@ def home(page: Page, server: Server, theme: str) -> None:
 def links(page: Page, server: Server, theme: str) -> None:
     bench = Bench(page, server, 1).open()
     bench.choose("links.2.frame.at")
-    page.get_by_role("button", name="Anti-squat").click()
+    page.locator('[data-reading="anti"]').click()
     page.wait_for_timeout(600)
     page.screenshot(path=FOLDER / f"links-{theme}.png")
 
@@ -51,9 +54,33 @@ def twisted(page: Page, server: Server, theme: str) -> None:
         strip.focus()
         for _ in range(times):
             strip.press(key)
-    page.get_by_role("button", name="Roll center height").click()
+    page.locator('[data-reading="roll_center"]').click()
     page.wait_for_timeout(600)
     page.screenshot(path=FOLDER / f"links-twisted-{theme}.png")
+
+
+def cure(page: Page, server: Server, theme: str) -> None:
+    """A finding on the hill-climb car, one of its cures drawn over the design."""
+    Bench(page, server, 6).open()
+    page.locator('[data-finding="roll_center"]').click()
+    page.get_by_role("button", name="Look at it").first.click()
+    page.wait_for_timeout(800)
+    page.screenshot(path=FOLDER / f"links-cure-{theme}.png")
+
+
+def tablet(browser: Browser, server: Server) -> None:
+    page = browser.new_page(viewport={"width": 768, "height": 1024}, color_scheme="light")
+    Bench(page, server, 8).open()
+    page.wait_for_timeout(600)
+    page.screenshot(path=FOLDER / "links-tablet.png")
+
+
+def sheet(browser: Browser, server: Server) -> None:
+    """The shop drawing, as a reader of SVG shows it."""
+    page = browser.new_page(viewport={"width": 1260, "height": 891})
+    page.set_content(f'<body style="margin:0"><img width="1260" src="{server.url}/api/designs/1/sheet.svg"></body>')
+    page.wait_for_timeout(800)
+    page.screenshot(path=FOLDER / "shop-drawing.png")
 
 
 if __name__ == "__main__":

@@ -16,6 +16,10 @@ const Bar = styled.header`
   padding: 6px 14px;
   border-bottom: 1px solid var(--hair);
   min-height: 50px;
+  @media (max-width: 1000px) {
+    flex-wrap: wrap;
+    row-gap: 4px;
+  }
   a {
     color: inherit;
     font-weight: 600;
@@ -46,6 +50,11 @@ const Bar = styled.header`
     gap: 8px;
     align-items: center;
     flex: none;
+    @media (max-width: 1000px) {
+      margin-left: 0;
+      flex: 1 1 100%;
+      flex-wrap: wrap;
+    }
   }
 `;
 

@@ -49,18 +49,21 @@ interface CurveProps {
   here: number;
   /** Null where the pose asked for is not on this curve: then only its place along it is marked. */
   hereValue: number | null;
+  /** The least that the plot's height stands for: what is smaller is drawn as level as it is. */
+  least: number;
   width: number;
   height: number;
 }
 
 export const Curve = memo(function Curve(props: CurveProps) {
-  const { along, values, ghost, band, here, hereValue, width, height } = props;
+  const { along, values, ghost, band, here, hereValue, least, width, height } = props;
   const [first, last] = [along[0] ?? 0, along.at(-1) ?? 1];
   const known = [...values, ...(ghost ?? [])].filter((v): v is number => v !== null);
-  const [low, high] = known.length ? [Math.min(...known), Math.max(...known)] : [0, 1];
-  const flat = high - low < 1e-6;
+  const [bottom, top] = known.length ? [Math.min(...known), Math.max(...known)] : [0, 1];
+  const slack = Math.max(0, least - (top - bottom)) / 2;
+  const [low, high] = [bottom - slack, top + slack];
   const x = (v: number) => (last === first ? width / 2 : ((v - first) / (last - first)) * width);
-  const y = (v: number) => (flat ? height / 2 : 3 + (1 - (v - low) / (high - low)) * (height - 6));
+  const y = (v: number) => 3 + (1 - (v - low) / (high - low)) * (height - 6);
   const trace = (list: Values) => {
     const runs: Xy[][] = [[]];
     list.forEach((v, n) => {
@@ -75,7 +78,7 @@ export const Curve = memo(function Curve(props: CurveProps) {
   };
   return (
     <Plot width={width} height={height} aria-hidden="true">
-      {band && !flat && (
+      {band && (
         <path
           className="band"
           d={bandPath(

@@ -25,7 +25,7 @@ import {
 
 const Form = styled.form`
   display: grid;
-  grid-template-columns: minmax(0, 1fr) minmax(0, 1fr) auto;
+  grid-template-columns: repeat(auto-fit, minmax(80px, 1fr));
   gap: 6px;
   align-items: end;
   label {
@@ -134,7 +134,6 @@ function Want({
           />
         </label>
       ))}
-      {reading.pulls.length === 1 && <span />}
       <Button type="submit">Get it</Button>
       {(why ?? trouble) && (
         <Trouble role="alert" style={{ gridColumn: "1 / -1" }}>

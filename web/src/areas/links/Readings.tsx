@@ -28,7 +28,7 @@ const List = styled.div`
 
 const Row = styled.button`
   display: grid;
-  grid-template-columns: minmax(0, 1fr) 86px 68px 62px;
+  grid-template-columns: minmax(0, 1fr) 92px 60px 60px;
   column-gap: 8px;
   align-items: center;
   height: 28px;
@@ -86,12 +86,18 @@ export const Readings = memo(function Readings(props: Shared & { document: Docum
   const { document, ...shared } = props;
   return (
     <List role="group" aria-label="Readings" data-testid="readings">
-      {readingsOf(document).map((reading) => (
-        <OneReading key={reading.id} {...shared} reading={reading} />
-      ))}
+      {readingsOf(document)
+        .filter(isThere(shared.solved))
+        .map((reading) => (
+          <OneReading key={reading.id} {...shared} reading={reading} />
+        ))}
     </List>
   );
 });
+
+/** What is only judged over the whole cycle is left out where this layout has no such figure. */
+const isThere = (solved: Solved | null) => (reading: Reading) =>
+  reading.column !== null || !solved || judged(solved.answer, reading.figure) !== undefined;
 
 function OneReading(props: Shared & { reading: Reading }) {
   const { reading, solved, units, behind } = props;
@@ -125,7 +131,8 @@ function OneReading(props: Shared & { reading: Reading }) {
           band={bandOnCurve(reading, finding?.low ?? null, finding?.high ?? null)}
           here={reading.sweep === "heave" ? solved.travel : solved.articulation}
           hereValue={isOn(reading, solved) ? value : null}
-          width={68}
+          least={LEAST[reading.quantity]}
+          width={60}
           height={22}
         />
       ) : (
@@ -137,6 +144,9 @@ function OneReading(props: Shared & { reading: Reading }) {
     </Row>
   );
 }
+
+/** What a gauge or a tape would just show. */
+const LEAST: Record<Reading["quantity"], number> = { length: 3, angle: 0.4, percent: 2, ratio: 0.05 };
 
 /** The straight sweep's curves hold for an axle that is not twisted, the twisted one's for one at ride height. */
 const isOn = (reading: Reading, solved: Solved): boolean =>
