@@ -14,7 +14,9 @@ import numpy as np
 ROOT = Path(__file__).resolve().parents[1]
 sys.path[:0] = [str(ROOT / "tests" / "browser")]
 
-from oak_lever.api import cycle, figures_of_many, mounts_of, read_design
+from oak_lever.api import (
+    Wanted, cures, cycle, effects, figures_of_many, findings, mounts_of, pull, read_design, settle,
+)  # fmt: skip
 from oak_lever.design.gallery import layout
 from oak_lever.motion.mechanism import mechanism_of
 from oak_lever.motion.trace import Plan, trace
@@ -53,6 +55,17 @@ def core() -> None:
     plan.twist(np.linspace(-tender.travel.articulation, tender.travel.articulation, 41))
     poses = plan.poses()
     say("  of it the kernel: 83 poses and their motions", timed(lambda: trace(mechanism, poses), 200))
+
+
+def moving() -> None:
+    tender = read_design(TENDER.read_bytes())
+    cycled = cycle(tender)
+    center = [Wanted("ic_x", 0, 0, 2400.0), Wanted("ic_height", 0, 0, 520.0)]
+    say("findings on a cycled design", timed(lambda: findings(cycled), 100))
+    say("pull the instant center to a place", timed(lambda: pull(tender, center), 40))
+    say("what moves the pinion: 12 coordinates", timed(lambda: effects(tender, "pinion_change", 3.175), 20))
+    say("cures of one finding", timed(lambda: cures(tender, "roll_center", 3.175), 10))
+    say("all findings at once", timed(lambda: settle(tender, 3.175), 5))
 
 
 def batch(designs: int = 20_000, rows: int = 21) -> None:
@@ -128,6 +141,7 @@ if __name__ == "__main__":
     print(f"{os.cpu_count()} cores, Python {sys.version.split()[0]}, numpy {np.__version__}")
     if "drag" not in sys.argv:
         core()
+        moving()
         batch()
         command()
     drag()

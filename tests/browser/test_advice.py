@@ -126,6 +126,27 @@ def test_roll_center_is_pulled_by_hand_and_by_key(bench: Bench) -> None:
     expect(bench.page.locator('[data-reading="roll_center"] .value')).not_to_have_text(pulled)
 
 
+def test_a_curves_end_is_pulled(bench: Bench) -> None:
+    read(bench, "pinion")
+    end = bench.page.locator('[data-end="full droop"]')
+    before = end.get_attribute("aria-label")
+    box = end.locator(".ring").bounding_box()
+    assert box is not None
+    x, y = box["x"] + box["width"] / 2, box["y"] + box["height"] / 2
+    bench.page.mouse.move(x, y)
+    bench.page.mouse.down()
+    bench.page.mouse.move(x, y + 14, steps=5)
+    bench.page.mouse.up()
+    bench.wait_stored(2)
+    expect(end).not_to_have_attribute("aria-label", str(before))
+    said = end.get_attribute("aria-label")
+    end.focus()
+    bench.page.keyboard.press("ArrowUp")
+    bench.wait_stored(3)
+    expect(end).not_to_have_attribute("aria-label", str(said))
+    assert axe_violations(bench.page) == []
+
+
 def test_what_moves_a_reading_is_ranked(bench: Bench) -> None:
     read(bench, "pinion")
     movers = bench.page.get_by_role("list", name="What moves it").get_by_role("listitem")

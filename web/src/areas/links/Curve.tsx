@@ -38,7 +38,22 @@ const Plot = styled.svg`
   }
 `;
 
-type Values = (number | null)[];
+export type Values = (number | null)[];
+
+/** Where a travel and a value lie on a plot; all values on it, and at least so much of them. */
+export function scalesOf(along: Values, values: Values, least: number, width: number, height: number) {
+  const [first, last] = [along[0] ?? 0, along.at(-1) ?? 1];
+  const known = values.filter((v): v is number => v !== null);
+  const [bottom, top] = known.length ? [Math.min(...known), Math.max(...known)] : [0, 1];
+  const slack = Math.max(0, least - (top - bottom)) / 2;
+  const [low, high] = [bottom - slack, top + slack];
+  return {
+    x: (v: number) => (last === first ? width / 2 : ((v - first) / (last - first)) * width),
+    y: (v: number) => 3 + (1 - (v - low) / (high - low)) * (height - 6),
+    /** What one pixel up stands for. */
+    perPixel: (high - low) / (height - 6),
+  };
+}
 
 interface CurveProps {
   along: Values;
@@ -57,13 +72,7 @@ interface CurveProps {
 
 export const Curve = memo(function Curve(props: CurveProps) {
   const { along, values, ghost, band, here, hereValue, least, width, height } = props;
-  const [first, last] = [along[0] ?? 0, along.at(-1) ?? 1];
-  const known = [...values, ...(ghost ?? [])].filter((v): v is number => v !== null);
-  const [bottom, top] = known.length ? [Math.min(...known), Math.max(...known)] : [0, 1];
-  const slack = Math.max(0, least - (top - bottom)) / 2;
-  const [low, high] = [bottom - slack, top + slack];
-  const x = (v: number) => (last === first ? width / 2 : ((v - first) / (last - first)) * width);
-  const y = (v: number) => 3 + (1 - (v - low) / (high - low)) * (height - 6);
+  const { x, y } = scalesOf(along, [...values, ...(ghost ?? [])], least, width, height);
   const trace = (list: Values) => {
     const runs: Xy[][] = [[]];
     list.forEach((v, n) => {

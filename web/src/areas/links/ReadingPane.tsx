@@ -8,6 +8,8 @@ import { useBuild } from "../../design/build";
 import { Button, Trouble } from "../../ui/controls";
 import { increment, length, readTape, type Units } from "../../units/tape";
 import { useAsked } from "./asking";
+import { useBench } from "./bench";
+import { CurveEnds } from "./CurveEnds";
 import { mountWords, wayWords } from "./moves";
 import type { PaneProps } from "./Pane";
 import { pullOnce, usePulling } from "./pulling";
@@ -75,6 +77,7 @@ export function readQuantity(text: string, quantity: Quantity, units: Units): nu
 
 export function ReadingPane(props: PaneProps & { reading: Reading }) {
   const { solved, units, reading } = props;
+  const behind = useBench((s) => s.behind);
   if (!solved) return <p className="quiet">Working it out…</p>;
   const finding = judged(solved.answer, reading.figure);
   const range = reading.column ? rangeOf(solved.answer[reading.sweep], reading.column) : null;
@@ -85,6 +88,15 @@ export function ReadingPane(props: PaneProps & { reading: Reading }) {
         {range &&
           ` Over the sweep: ${show(range[0], reading.quantity, units)} to ${show(range[1], reading.quantity, units)}.`}
       </p>
+      {reading.sweep === "heave" && reading.pulls.length === 1 && (
+        <CurveEnds
+          reading={reading}
+          column={reading.pulls[0]![0]}
+          solved={solved}
+          behind={behind}
+          units={units}
+        />
+      )}
       {finding && <Band key={finding.id} finding={finding} units={units} />}
       {reading.pulls.length > 0 && <Want {...props} solved={solved} />}
       {reading.figure && <Movers {...props} figure={reading.figure} />}

@@ -10,6 +10,7 @@ import type { Behind } from "./bench";
 import { Curve } from "./Curve";
 import {
   judged,
+  LEAST,
   type Reading,
   type ReadingId,
   readingsOf,
@@ -144,9 +145,6 @@ function OneReading(props: Shared & { reading: Reading }) {
     </Row>
   );
 }
-
-/** What a gauge or a tape would just show. */
-const LEAST: Record<Reading["quantity"], number> = { length: 3, angle: 0.4, percent: 2, ratio: 0.05 };
 
 /** The straight sweep's curves hold for an axle that is not twisted, the twisted one's for one at ride height. */
 const isOn = (reading: Reading, solved: Solved): boolean =>

@@ -49,6 +49,9 @@ export const QUANTITIES: Record<string, Quantity> = {
   ratio: "ratio",
 };
 
+/** What a gauge or a tape would just show: a plot stands for no less. */
+export const LEAST: Record<Quantity, number> = { length: 3, angle: 0.4, percent: 2, ratio: 0.05 };
+
 export const at = (sweep: Sweep, column: string): number | null => sweep.columns[column]?.[0] ?? null;
 
 const row = (
