@@ -15,7 +15,16 @@ ROOT = Path(__file__).resolve().parents[1]
 sys.path[:0] = [str(ROOT / "tests" / "browser")]
 
 from oak_lever.api import (
-    Wanted, cures, cycle, effects, figures_of_many, findings, mounts_of, pull, read_design, settle,
+    Wanted,
+    cures,
+    cycle,
+    effects,
+    figures_of_many,
+    findings,
+    mounts_of,
+    pull,
+    read_design,
+    settle,
 )  # fmt: skip
 from oak_lever.design.gallery import layout
 from oak_lever.motion.mechanism import mechanism_of
