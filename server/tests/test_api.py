@@ -1,63 +1,18 @@
 """The API: what is kept, what is refused, what two editors see. Every answer is held against the contract."""
 
 import json
-from pathlib import Path
 from typing import Any
 
-import jsonschema
 import pytest
 from django.core.management import call_command
 from django.test import Client
+from speaking import CONTRACT, DESIGN, REVISIONS, TENDER, Caller, edited
 
-from builds.actions import create_build, import_design
+from builds.actions import create_build
 from builds.api import api
 from builds.models import Build, Revision
 
 pytestmark = pytest.mark.django_db
-
-CONTRACT = Path(__file__).resolve().parents[1] / "contract" / "openapi.json"
-TENDER = (Path(__file__).resolve().parents[1] / "builds" / "demo" / "fell-tender-rear.json").read_text()
-
-
-class Caller:
-    """Speaks to the API as the page does, and checks each answer against the contract's schema for it."""
-
-    def __init__(self) -> None:
-        self.client = Client()
-        self.contract = json.loads(CONTRACT.read_text())
-
-    def __call__(self, method: str, path: str, body: Any = None, **ids: int) -> tuple[int, Any]:
-        url = path.format(**ids)
-        sent = {} if body is None else {"data": json.dumps(body), "content_type": "application/json"}
-        response = self.client.generic(method, url, **sent)
-        said = json.loads(response.content) if response.content else None
-        known = self.contract["paths"][path][method.lower()]["responses"]
-        assert str(response.status_code) in known, f"{method} {path} answers {response.status_code} beside its contract"
-        schema = known[str(response.status_code)].get("content", {}).get("application/json", {}).get("schema")
-        if schema:
-            whole = {**schema, "components": self.contract["components"]}
-            jsonschema.Draft202012Validator(whole).validate(said)
-        return response.status_code, said
-
-
-@pytest.fixture
-def call() -> Caller:
-    return Caller()
-
-
-@pytest.fixture
-def design() -> int:
-    return import_design(create_build("Fell tender").pk, TENDER).design_id
-
-
-def edited(document: dict[str, Any], height: float) -> dict[str, Any]:
-    copy: dict[str, Any] = json.loads(json.dumps(document))
-    copy["links"][0]["axle"]["at"][2] = height
-    return copy
-
-
-REVISIONS = "/api/designs/{design_id}/revisions"
-DESIGN = "/api/designs/{design_id}"
 
 
 def test_contract_file_is_what_the_api_says() -> None:

@@ -4,25 +4,14 @@ import json
 from typing import Any
 
 import pytest
-from test_api import DESIGN, REVISIONS, TENDER, Caller, edited
+from speaking import DESIGN, REVISIONS, TENDER, Caller, edited
 
-from builds.actions import create_build, import_design
 from builds.models import Build
 
 pytestmark = pytest.mark.django_db
 
 DOCUMENT = json.loads(TENDER)
 BANDS = "/api/builds/{build_id}/bands"
-
-
-@pytest.fixture
-def call() -> Caller:
-    return Caller()
-
-
-@pytest.fixture
-def design() -> int:
-    return import_design(create_build("Fell tender").pk, TENDER).design_id
 
 
 def test_effects_are_ranked(call: Caller) -> None:

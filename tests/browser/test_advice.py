@@ -5,7 +5,7 @@ import signal
 import urllib.request
 
 import pytest
-from playwright.sync_api import Browser, BrowserContext, expect
+from playwright.sync_api import Browser, BrowserContext, Locator, expect
 from shop import Bench, Server, axe_violations, until
 
 EIGHTH = 3.175
@@ -19,6 +19,16 @@ def finding(bench: Bench, name: str) -> None:
 
 def read(bench: Bench, name: str) -> None:
     bench.page.locator(f'[data-reading="{name}"]').click()
+
+
+def take_down(bench: Bench, what: Locator, px: float) -> None:
+    """Take hold of something and pull it down; the hand stays on it."""
+    box = what.bounding_box()
+    assert box is not None
+    x, y = box["x"] + box["width"] / 2, box["y"] + box["height"] / 2
+    bench.page.mouse.move(x, y)
+    bench.page.mouse.down()
+    bench.page.mouse.move(x, y + px, steps=6)
 
 
 def test_a_cure_is_looked_at_taken_and_the_finding_is_gone(bench: Bench) -> None:
@@ -110,12 +120,7 @@ def test_roll_center_is_pulled_by_hand_and_by_key(bench: Bench) -> None:
     read(bench, "roll_center")
     dot = bench.page.locator('[aria-label="Rear view"] [data-pull]')
     before = bench.reading("roll_center")
-    box = dot.locator(".touch").bounding_box()
-    assert box is not None
-    x, y = box["x"] + box["width"] / 2, box["y"] + box["height"] / 2
-    bench.page.mouse.move(x, y)
-    bench.page.mouse.down()
-    bench.page.mouse.move(x, y + 12, steps=6)
+    take_down(bench, dot.locator(".touch"), 12)
     expect(bench.page.locator('[data-reading="roll_center"] .value')).not_to_have_text(before)
     bench.page.mouse.up()
     bench.wait_stored(2)
@@ -130,12 +135,7 @@ def test_a_curves_end_is_pulled(bench: Bench) -> None:
     read(bench, "pinion")
     end = bench.page.locator('[data-end="full droop"]')
     before = end.get_attribute("aria-label")
-    box = end.locator(".ring").bounding_box()
-    assert box is not None
-    x, y = box["x"] + box["width"] / 2, box["y"] + box["height"] / 2
-    bench.page.mouse.move(x, y)
-    bench.page.mouse.down()
-    bench.page.mouse.move(x, y + 14, steps=5)
+    take_down(bench, end.locator(".ring"), 14)
     bench.page.mouse.up()
     bench.wait_stored(2)
     expect(end).not_to_have_attribute("aria-label", str(before))

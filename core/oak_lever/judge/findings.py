@@ -67,6 +67,17 @@ def findings(cycled: Cycle, bands: Bands | None = None) -> list[Finding]:
     return sorted(found, key=lambda finding: GRAVITY.index(finding.severity))
 
 
+def compared(before: Mapping[str, Finding], after: Mapping[str, Finding]) -> tuple[tuple[str, ...], tuple[str, ...]]:
+    """Ids of the findings that a change makes less grave, and of those it makes graver; one not there is good."""
+
+    def grave(found: Mapping[str, Finding], name: str) -> int:
+        return -GRAVITY.index(found[name].severity if name in found else "good")
+
+    names = sorted({*before, *after})
+    better = tuple(name for name in names if grave(after, name) < grave(before, name))
+    return better, tuple(name for name in names if grave(after, name) > grave(before, name))
+
+
 def band_of(design: Design, figure: Figure, bands: Bands, taken: Mapping[str, Measure]) -> tuple[Limits, str]:
     """The band a figure is held against, and where it comes from."""
     for given, source in ((bands, "set for this build"), (design.bands or {}, "set in this design")):

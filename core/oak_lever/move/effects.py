@@ -8,7 +8,7 @@ import numpy as np
 from oak_lever.cycle import cycle
 from oak_lever.design.reader import DesignRefused
 from oak_lever.design.types import Design, Point
-from oak_lever.judge.findings import Bands, Finding, findings
+from oak_lever.judge.findings import Bands, Finding, compared, findings
 from oak_lever.judge.measures import measures
 from oak_lever.motion.mechanism import Floats
 from oak_lever.move.coordinates import Coordinate, coordinates, moved
@@ -141,18 +141,8 @@ def _whole(steps: float) -> int:
     return ceil(steps) if steps > 0 else -ceil(-steps)
 
 
-_GRAVITY = {"stop": 3, "fix": 2, "consider": 1, "good": 0}
-
-
 def _as_cure(
     coordinate: Coordinate, by: float, at: dict[str, Point], before: dict[str, Finding], after: dict[str, Finding]
 ) -> Cure:
-    def grave(found: dict[str, Finding], name: str) -> int:
-        return _GRAVITY[found[name].severity] if name in found else 0
-
-    names = {*before, *after}
-    return Cure(
-        coordinate.axis, coordinate.mounts, by, at, {name: f.value for name, f in after.items()},
-        tuple(sorted(name for name in names if grave(after, name) < grave(before, name))),
-        tuple(sorted(name for name in names if grave(after, name) > grave(before, name))),
-    )  # fmt: skip
+    figures = {name: f.value for name, f in after.items()}
+    return Cure(coordinate.axis, coordinate.mounts, by, at, figures, *compared(before, after))

@@ -14,7 +14,7 @@ import numpy as np
 from oak_lever.cycle import cycle
 from oak_lever.design.reader import DesignRefused
 from oak_lever.design.types import Design, Point
-from oak_lever.judge.findings import Bands, Finding, findings
+from oak_lever.judge.findings import Bands, Finding, compared, findings
 from oak_lever.judge.house import FIGURES, Severity
 from oak_lever.motion.mechanism import Floats
 from oak_lever.move.coordinates import coordinates, moved
@@ -145,17 +145,6 @@ def _shortest(rows: Floats, limits: Floats, caps: Sequence[float]) -> Floats:
     return -rows.T @ weight
 
 
-_GRAVITY = {"stop": 3, "fix": 2, "consider": 1, "good": 0}
-
-
 def _as_settled(at: dict[str, Point], before: dict[str, Finding], after: dict[str, Finding]) -> Settled:
-    def grave(found: dict[str, Finding], name: str) -> int:
-        return _GRAVITY[found[name].severity] if name in found else 0
-
-    names = sorted({*before, *after})
-    return Settled(
-        at, {name: f.value for name, f in after.items()},
-        tuple(name for name in names if grave(after, name) < grave(before, name)),
-        tuple(name for name in names if grave(after, name) > grave(before, name)),
-        tuple(name for name in names if grave(after, name) >= 2),
-    )  # fmt: skip
+    left = tuple(sorted(name for name, f in after.items() if f.severity in ("stop", "fix")))
+    return Settled(at, {name: f.value for name, f in after.items()}, *compared(before, after), left)

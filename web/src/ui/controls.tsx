@@ -155,6 +155,27 @@ export const Sheet = styled(Modal)`
   }
 `;
 
+/** A few things to type, each with its name above it. */
+export const Entries = styled.form`
+  display: grid;
+  align-items: end;
+  label {
+    font-size: 13.5px;
+    color: var(--quiet);
+    display: grid;
+  }
+  input {
+    height: 36px;
+    width: 100%;
+    padding: 0 8px;
+    border: 1px solid var(--line);
+    border-radius: 4px;
+    background: var(--sheet);
+    color: var(--ink);
+    font-size: 15px;
+  }
+`;
+
 /** Something went wrong: what, and what to do. */
 export const Trouble = styled.p`
   padding: 8px 12px;

@@ -5,32 +5,16 @@ import { type SubmitEvent, useState } from "react";
 import { NO_SERVER, reasonOf, type Schemas, server } from "../../api/client";
 import { type Document, mountsOf, placed, words } from "../../design/document";
 import { useDesign } from "../../design/store";
-import { Button, Choice, Trouble } from "../../ui/controls";
+import { Button, Choice, Entries, Trouble } from "../../ui/controls";
 import { length, readTape, type Units } from "../../units/tape";
 import { create } from "zustand";
 import { dropPreview, preview } from "./bench";
 import type { PaneProps } from "./Pane";
 import styled from "styled-components";
 
-const Form = styled.form`
-  display: grid;
+const Form = styled(Entries)`
   grid-template-columns: 1fr 1fr;
   gap: 6px 8px;
-  label {
-    font-size: 13.5px;
-    color: var(--quiet);
-    display: grid;
-  }
-  input {
-    height: 36px;
-    width: 100%;
-    padding: 0 8px;
-    border: 1px solid var(--line);
-    border-radius: 4px;
-    background: var(--sheet);
-    color: var(--ink);
-    font-size: 15px;
-  }
   .wide {
     grid-column: 1 / -1;
   }

@@ -13,7 +13,7 @@ import { holdResult, letGo, pullOnce, pullTo, type Wanted } from "./pulling";
 import { LEAST, type Reading, show } from "./readings";
 
 const WIDTH = 296;
-const HEIGHT = 84;
+const HEIGHT = 60;
 
 const Frame = styled.div`
   position: relative;

@@ -8,9 +8,14 @@ import styled from "styled-components";
 import { type Build, NO_SERVER, reasonOf, type Revision, type Schemas, server } from "../../api/client";
 import type { Document } from "../../design/document";
 import { useDesign } from "../../design/store";
-import { Button, Shade, Sheet, Trouble } from "../../ui/controls";
+import { Button, Entries, Shade, Sheet, Trouble } from "../../ui/controls";
 import { length, type Units } from "../../units/tape";
 import { useBench } from "./bench";
+
+const Start = styled(Entries)`
+  grid-template-columns: 1fr 1fr auto;
+  gap: 8px;
+`;
 
 const Body = styled.div`
   display: grid;
@@ -43,25 +48,6 @@ const Body = styled.div`
   .pair {
     display: flex;
     gap: 6px;
-  }
-  form {
-    display: grid;
-    grid-template-columns: 1fr 1fr auto;
-    gap: 8px;
-    align-items: end;
-  }
-  label {
-    display: grid;
-    font-size: 14px;
-    color: var(--quiet);
-  }
-  input {
-    height: 36px;
-    padding: 0 8px;
-    border: 1px solid var(--line);
-    border-radius: 4px;
-    background: var(--sheet);
-    color: var(--ink);
   }
 `;
 
@@ -252,7 +238,7 @@ function Alternative({
     }
   };
   return (
-    <form onSubmit={(event) => void submit(event)} aria-label="An alternative">
+    <Start onSubmit={(event) => void submit(event)} aria-label="An alternative">
       <label>
         An alternative, called
         <input value={title} onChange={(event) => setTitle(event.target.value)} />
@@ -262,6 +248,6 @@ function Alternative({
         <input value={why} onChange={(event) => setWhy(event.target.value)} />
       </label>
       <Button type="submit">Start it</Button>
-    </form>
+    </Start>
   );
 }

@@ -5,7 +5,7 @@ import styled from "styled-components";
 
 import { type Finding, server } from "../../api/client";
 import { useBuild } from "../../design/build";
-import { Button, Trouble } from "../../ui/controls";
+import { Button, Entries, Trouble } from "../../ui/controls";
 import { increment, length, readTape, type Units } from "../../units/tape";
 import { useAsked } from "./asking";
 import { useBench } from "./bench";
@@ -25,26 +25,9 @@ import {
   showChange,
 } from "./readings";
 
-const Form = styled.form`
-  display: grid;
+const Form = styled(Entries)`
   grid-template-columns: repeat(auto-fit, minmax(80px, 1fr));
   gap: 6px;
-  align-items: end;
-  label {
-    font-size: 13.5px;
-    color: var(--quiet);
-    display: grid;
-  }
-  input {
-    height: 36px;
-    width: 100%;
-    padding: 0 8px;
-    border: 1px solid var(--line);
-    border-radius: 4px;
-    background: var(--sheet);
-    color: var(--ink);
-    font-size: 15px;
-  }
 `;
 
 const List = styled.ol`

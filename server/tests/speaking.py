@@ -1,0 +1,41 @@
+"""Speaking to the API as the page does, each answer held against the contract."""
+
+import json
+from pathlib import Path
+from typing import Any
+
+import jsonschema
+from django.test import Client
+
+CONTRACT = Path(__file__).resolve().parents[1] / "contract" / "openapi.json"
+TENDER = (Path(__file__).resolve().parents[1] / "builds" / "demo" / "fell-tender-rear.json").read_text()
+DESIGN = "/api/designs/{design_id}"
+REVISIONS = f"{DESIGN}/revisions"
+
+
+def edited(document: dict[str, Any], height: float) -> dict[str, Any]:
+    """The document with its first axle mount at another height."""
+    copy: dict[str, Any] = json.loads(json.dumps(document))
+    copy["links"][0]["axle"]["at"][2] = height
+    return copy
+
+
+class Caller:
+    """Speaks to the API as the page does, and checks each answer against the contract's schema for it."""
+
+    def __init__(self) -> None:
+        self.client = Client()
+        self.contract = json.loads(CONTRACT.read_text())
+
+    def __call__(self, method: str, path: str, body: Any = None, **ids: int) -> tuple[int, Any]:
+        url = path.format(**ids)
+        sent = {} if body is None else {"data": json.dumps(body), "content_type": "application/json"}
+        response = self.client.generic(method, url, **sent)
+        said = json.loads(response.content) if response.content else None
+        known = self.contract["paths"][path][method.lower()]["responses"]
+        assert str(response.status_code) in known, f"{method} {path} answers {response.status_code} beside its contract"
+        schema = known[str(response.status_code)].get("content", {}).get("application/json", {}).get("schema")
+        if schema:
+            whole = {**schema, "components": self.contract["components"]}
+            jsonschema.Draft202012Validator(whole).validate(said)
+        return response.status_code, said
