@@ -5,6 +5,7 @@ SHELL := /bin/sh
 
 PORT ?= 8000
 PY := .venv/bin/python
+WEB_TYPES := web/src/api/schema.ts
 WEB_SOURCES := $(shell find web/src web/public web/index.html web/vite.config.ts -type f)
 
 help:
@@ -23,20 +24,19 @@ test: setup .venv/.dev web/dist/.built
 	cd web && npm run -s test
 	$(PY) -m pytest
 
-lint: .venv/.dev web/node_modules/.installed
+lint: .venv/.dev $(WEB_TYPES)
 	.venv/bin/ruff check .
 	.venv/bin/ruff format --check .
 	PYTHONPATH=server .venv/bin/lint-imports --no-logo
 	cd web && npm run -s lint
 
-types: .venv/.dev web/node_modules/.installed
+types: .venv/.dev $(WEB_TYPES)
 	.venv/bin/mypy
 	cd web && npm run -s types
 
 contract: .venv/.dev web/node_modules/.installed
 	$(PY) server/manage.py export_openapi_schema --api builds.api.api --indent 1 --sorted > server/contract/openapi.json
 	$(PY) -m oak_lever.design.schema > docs/design.schema.json
-	cd web && npm run -s contract && npx prettier --write --log-level warn src/api/schema.ts
 
 lock: .venv/.uv
 	.venv/bin/uv pip compile -q --generate-hashes --no-header --no-annotate --extra server pyproject.toml -o requirements.txt
@@ -51,7 +51,7 @@ screenshots: setup .venv/.dev web/dist/.built
 	@tests/ensure-chromium
 	$(PY) -m bench.screenshots
 
-setup: .venv/.kernel web/node_modules/.installed
+setup: .venv/.kernel $(WEB_TYPES)
 build: web/dist/.built
 check: test
 
@@ -84,7 +84,11 @@ web/node_modules/.installed: web/package-lock.json
 	@cd web && npm ci --silent --no-fund --no-audit
 	@touch $@
 
-web/dist/.built: web/node_modules/.installed $(WEB_SOURCES)
+# The page's types of the API, from the API's own contract.
+$(WEB_TYPES): server/contract/openapi.json web/node_modules/.installed
+	@cd web && npm run -s contract > /dev/null && npx prettier --write --log-level warn src/api/schema.ts
+
+web/dist/.built: $(WEB_TYPES) $(WEB_SOURCES)
 	@echo "Building the page ..."
 	@cd web && npm run -s build -- --logLevel warn
 	@.venv/bin/python -m whitenoise.compress -q web/dist
