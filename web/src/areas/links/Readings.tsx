@@ -29,8 +29,8 @@ const List = styled.div`
 
 const Row = styled.button`
   display: grid;
-  grid-template-columns: minmax(0, 1fr) 92px 60px 60px;
-  column-gap: 8px;
+  grid-template-columns: minmax(0, 1fr) 84px 54px 70px;
+  column-gap: 6px;
   align-items: center;
   height: 28px;
   contain: strict; /* a new figure in one row must not lay out the others */
@@ -133,7 +133,7 @@ function OneReading(props: Shared & { reading: Reading }) {
           here={reading.sweep === "heave" ? solved.travel : solved.articulation}
           hereValue={isOn(reading, solved) ? value : null}
           least={LEAST[reading.quantity]}
-          width={60}
+          width={54}
           height={22}
         />
       ) : (

@@ -89,7 +89,7 @@ const SIDEWAYS = row("sideways", "Axle sideways", "length", "lateral_drift", "ax
   "How far the axle's center has moved off the truck's centerline, + to the left; judged over the whole travel.",
   { ranged: true, pulls: [["axle_y", "To the left"]] }); // prettier-ignore
 const WHOLE = [
-  row("lower_angle", "Lower link angle", "angle", "lower_angle", null, "The steepest lower link, from level, at ride."),
+  row("lower_angle", "Lower links", "angle", "lower_angle", null, "The steepest lower link, from level, at ride."),
   row("separation", "Separation", "length", "separation_axle", null,
     "Height of the upper joints over the lower ones at the axle, at ride. More of it means less force in the links."),
   row("side_force", "Side load", "ratio", "side_force", null,
