@@ -1,6 +1,6 @@
 /** The construction: choose a point and a station, get frame holes and link lengths. */
 
-import { type SubmitEvent, useState } from "react";
+import { type SubmitEvent, useEffect, useState } from "react";
 
 import { NO_SERVER, reasonOf, type Schemas, server } from "../../api/client";
 import { type Document, mountsOf, placed, words } from "../../design/document";
@@ -58,13 +58,15 @@ export function ConvergePane({ document, units }: PaneProps) {
     up: length(document.axle.tire_radius_loaded, units),
     station: length(stationOf(document, "upper"), units),
   });
-  const [found, setFound] = useState<Schemas["HoleOut"][] | null>(null);
+  const [sought, setFound] = useState<{ document: Document; holes: Schemas["HoleOut"][] } | null>(null);
+  const found = sought?.document === document ? sought.holes : null;
   const [why, setWhy] = useState<string | null>(null);
+  // what was found holds for the document it was found for, and for as long as the construction is open
+  useEffect(() => clear, [document]);
   const drop = () => {
     setFound(null);
     setWhy(null);
-    dropPreview();
-    useConverging.setState({ point: null, station: null });
+    clear();
   };
   const submit = async (event: SubmitEvent) => {
     event.preventDefault();
@@ -89,7 +91,7 @@ export function ConvergePane({ document, units }: PaneProps) {
         setWhy(`This design has no ${kind} links.`);
         return;
       }
-      setFound(data);
+      setFound({ document, holes: data });
       useConverging.setState({ point, station: mm("station"), kind });
       preview("the holes found", placed(document, at(data)));
     } catch {
@@ -145,6 +147,11 @@ export function ConvergePane({ document, units }: PaneProps) {
       </div>
     </Form>
   );
+}
+
+function clear() {
+  dropPreview();
+  useConverging.setState({ point: null, station: null });
 }
 
 const at = (found: Schemas["HoleOut"][]) =>

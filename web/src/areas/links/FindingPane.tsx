@@ -51,7 +51,6 @@ export function FindingPane({ document, solved, units, finding }: PaneProps & { 
     server.cures({ document, bands, finding: finding.id, increment: increment(units, "shop") }),
   );
   const stale = asked.key !== key;
-  useEffect(() => dropPreview, []);
   return (
     <>
       <p className="line">
@@ -92,6 +91,7 @@ function Cures(
 ) {
   const { document, solved, units, finding, cures } = props;
   const [shown, setShown] = useState<number | null>(null);
+  useEffect(() => dropPreview, []);
   const titles = new Map(solved?.answer.findings.map((f) => [f.id, f.title.toLowerCase()]));
   const names = (ids: string[]) => ids.map((id) => titles.get(id) ?? id).join(", ");
   if (cures.length === 0)

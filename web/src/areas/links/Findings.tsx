@@ -1,6 +1,6 @@
 /** The findings in order of severity; and the one move that answers them all. */
 
-import { memo, useCallback, useState } from "react";
+import { memo, useCallback, useEffect, useState } from "react";
 import styled from "styled-components";
 
 import { type Finding, NO_SERVER, reasonOf, type Schemas, server } from "../../api/client";
@@ -112,6 +112,7 @@ type Sought = Schemas["SettledOut"] | "asking" | "none" | { why: string };
 function Settle({ document, solved, units, empty }: PaneProps & { empty: boolean }) {
   const [sought, setSought] = useState<{ document: Document; found: Sought } | null>(null);
   const found = sought?.document === document ? sought.found : null;
+  useEffect(() => dropPreview, [document]);
   const ask = useCallback(async () => {
     const { document: asked } = useDesign.getState();
     if (!asked) return;

@@ -61,6 +61,15 @@ describe("pulling a result", () => {
     expect(useDesign.getState().past).toEqual([]);
   });
 
+  it("gives way to an edit made while its answer was on the way", async () => {
+    answer = () => pulledTo(700);
+    const done = pullOnce(want(9));
+    const edited = { ...tender, name: "Edited meanwhile" };
+    useDesign.getState().edit(edited);
+    await done;
+    expect(useDesign.getState().document).toEqual(edited);
+  });
+
   it("says what could not be reached, and takes the nearest", async () => {
     answer = () => pulledTo(640, false);
     await pullOnce(want(999));

@@ -17,6 +17,8 @@ interface Pulling {
 export const usePulling = create<Pulling>()(() => ({ short: null, trouble: null }));
 
 let base: Document | null = null;
+/** The steps there were when it was taken hold of: should there be others since, someone edited meanwhile. */
+let steps: unknown = null;
 let wanted: Wanted[] | null = null;
 let busy: Promise<void> | null = null;
 let newest: Document | null = null;
@@ -24,6 +26,7 @@ let newest: Document | null = null;
 /** Take hold of a result: what is pulled starts from the document as it stands. */
 export function holdResult() {
   base = useDesign.getState().document;
+  steps = useDesign.getState().past;
   newest = null;
   usePulling.setState({ short: null, trouble: null });
 }
@@ -45,7 +48,7 @@ async function run(): Promise<void> {
           short: data.met ? null : { wanted: figures, got: data.got, free: data.free },
           trouble: null,
         });
-        if (base === from) useDesign.getState().preview(newest);
+        if (base === from && useDesign.getState().past === steps) useDesign.getState().preview(newest);
       } else usePulling.setState({ trouble: reasonOf(error) });
     } catch {
       usePulling.setState({ trouble: NO_SERVER });
@@ -60,6 +63,7 @@ export async function letGo(keep: boolean): Promise<void> {
   const from = base;
   base = null;
   if (!from) return;
+  if (useDesign.getState().past !== steps) return; // an edit made while the answer was on its way stands
   useDesign.getState().edit(keep && newest ? newest : from, from);
   if (!keep) usePulling.setState({ short: null, trouble: null });
 }
