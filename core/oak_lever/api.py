@@ -1,60 +1,127 @@
-"""The core's public door: read a design, cycle it, judge it, move it, write it."""
+"""The core's public door: read designs and trucks, cycle, judge, move, draw, write."""
 
-from oak_lever.batch import Sensitivities, figures_of_many, mount_names, mounts_of, sensitivities
+from oak_lever.batch import figures_of_many, mount_names, mounts_of
+from oak_lever.caution import BRIEF, WHOLE
 from oak_lever.cycle import MOST_STEPS, STEPS, Cycle, Sweep, cycle
-from oak_lever.design.reader import DesignRefused, Fault, design_data, design_from, read_design, write_design
+from oak_lever.design.faults import Fault, Refused
+from oak_lever.design.parts import Kind, Parts, parts_of, table
+from oak_lever.design.reader import design_data, design_from, read_design, write_design
 from oak_lever.design.start import Known, LayoutName, starting_design
 from oak_lever.design.types import Design, School, Use
+from oak_lever.design.values import Band, Bands, Point
+from oak_lever.figures.links import LinkFigures, Separation, link_figures, separation
+from oak_lever.figures.register import BY_ID, COLUMNS, FIGURES, USES, Column, Figure
 from oak_lever.judge.findings import Finding, findings
-from oak_lever.judge.house import FIGURES, SCHOOLS, USES
+from oak_lever.judge.house import SCHOOLS
+from oak_lever.judge.places import Place
+from oak_lever.move.bounds import CURE_WITHIN_MM, PULL_WITHIN_MM
 from oak_lever.move.changes import Change, changes
-from oak_lever.move.converge import NoCrossing, holes
-from oak_lever.move.coordinates import moved, placed
-from oak_lever.move.effects import Cure, Effect, cures, effects
+from oak_lever.move.converge import Hole, NoCrossing, holes
+from oak_lever.move.coordinates import placed
+from oak_lever.move.effects import Cure, Effect, all_effects, cures, effects
 from oak_lever.move.pull import Pulled, Wanted, pull
 from oak_lever.move.settle import Settled, settle
+from oak_lever.move.since import Moved, since
+from oak_lever.sheet.links import Titles, links_sheet
+from oak_lever.sheet.page import A3_LANDSCAPE
+from oak_lever.sheet.writers import pdf, svg
+from oak_lever.tolerances import LARGEST_MM
+from oak_lever.truck.reader import read_truck, truck_data, truck_from, write_truck
+from oak_lever.truck.resolve import (
+    Difference,
+    changed_figures,
+    differences,
+    first_truck,
+    overlays,
+    resolved,
+    split,
+    with_figures,
+)
+from oak_lever.truck.types import Truck
+from oak_lever.units import Units
 
 __all__ = [
+    "A3_LANDSCAPE",
+    "BRIEF",
+    "BY_ID",
+    "COLUMNS",
+    "CURE_WITHIN_MM",
     "FIGURES",
+    "LARGEST_MM",
     "MOST_STEPS",
+    "PULL_WITHIN_MM",
     "SCHOOLS",
     "STEPS",
     "USES",
+    "WHOLE",
+    "Band",
+    "Bands",
     "Change",
+    "Column",
     "Cure",
     "Cycle",
     "Design",
-    "DesignRefused",
+    "Difference",
     "Effect",
     "Fault",
+    "Figure",
     "Finding",
+    "Hole",
+    "Kind",
     "Known",
     "LayoutName",
+    "LinkFigures",
+    "Moved",
     "NoCrossing",
+    "Parts",
+    "Place",
+    "Point",
     "Pulled",
+    "Refused",
     "School",
-    "Sensitivities",
+    "Separation",
     "Settled",
     "Sweep",
+    "Titles",
+    "Truck",
+    "Units",
     "Use",
     "Wanted",
+    "all_effects",
+    "changed_figures",
     "changes",
     "cures",
     "cycle",
     "design_data",
     "design_from",
+    "differences",
     "effects",
     "figures_of_many",
     "findings",
+    "first_truck",
     "holes",
+    "link_figures",
+    "links_sheet",
     "mount_names",
     "mounts_of",
-    "moved",
+    "overlays",
+    "parts_of",
+    "pdf",
     "placed",
     "pull",
     "read_design",
-    "sensitivities",
+    "read_truck",
+    "resolved",
+    "separation",
     "settle",
+    "since",
+    "split",
     "starting_design",
+    "svg",
+    "table",
+    "truck_data",
+    "truck_from",
+    "with_figures",
     "write_design",
+    "write_truck",
 ]

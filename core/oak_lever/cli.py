@@ -21,22 +21,19 @@ from oak_lever.api import (
     USES,
     Cycle,
     Design,
-    DesignRefused,
     Fault,
     Finding,
+    Refused,
     Sweep,
     cycle,
     findings,
     read_design,
 )  # fmt: skip
-from oak_lever.figures.rows import COLUMNS
+from oak_lever.caution import BRIEF
+from oak_lever.figures.register import COLUMNS, Column
 from oak_lever.judge.house import DEFAULT_SCHOOL, DEFAULT_USE
 from oak_lever.tolerances import LARGEST_MM
 
-CAUTION = (
-    "An estimate from the figures entered, not an approval. Have the design and the welds checked by a qualified\n"
-    "engineer or inspector; vehicle modifications fall under local law."
-)
 REFUSED = 2
 
 
@@ -46,7 +43,7 @@ def main(arguments: Sequence[str] | None = None) -> int:
     try:
         sys.stdout.write(asked.run(asked, _read(asked.design)))
         sys.stdout.flush()
-    except DesignRefused as refusal:
+    except Refused as refusal:
         for fault in refusal.faults:
             print(f"oak-lever: {asked.design}: {_one_line(fault)}", file=sys.stderr)
         return REFUSED
@@ -104,7 +101,7 @@ def _read(name: str) -> Design:
     try:
         return read_design(sys.stdin.buffer.read() if name == "-" else Path(name).read_bytes())
     except OSError as error:
-        raise DesignRefused([Fault("", f"cannot be read: {error.strerror or error}")]) from None
+        raise Refused([Fault("", f"cannot be read: {error.strerror or error}")]) from None
 
 
 def _one_line(fault: Fault) -> str:
@@ -123,7 +120,7 @@ def _pose(asked: argparse.Namespace) -> tuple[float, float] | None:
     if asked.travel is None and asked.articulation is None:
         return None
     if asked.articulation is not None and not -90 < asked.articulation < 90:
-        raise DesignRefused([Fault("--articulation", "must lie between -90 and 90 degrees")])
+        raise Refused([Fault("--articulation", "must lie between -90 and 90 degrees")])
     return asked.travel or 0.0, asked.articulation or 0.0
 
 
@@ -136,7 +133,7 @@ def _csv(sweeps: Sequence[Sweep]) -> str:
     out = io.StringIO()
     lines = csv.writer(out, lineterminator="\n")
     joints = list(sweeps[0].joints)
-    figures = ["reached", *(name for name in COLUMNS if name not in ("travel", "articulation"))]
+    figures = ["reached", *(column.id for column in COLUMNS if column.id not in ("travel", "articulation"))]
     lines.writerow(["travel", "articulation", *figures, *(f"misalignment {joint}" for joint in joints)])
     for row in (row for sweep in sweeps for row in sweep.rows()):
         turned = row["misalignment"] or {}
@@ -145,25 +142,21 @@ def _csv(sweeps: Sequence[Sweep]) -> str:
     return out.getvalue()
 
 
-_SHOWN = (
-    ("travel", "travel", "mm"), ("articulation", "artic.", "deg"), ("axle_x", "ahead", "mm"), ("axle_y", "left", "mm"),
-    ("yaw", "yaw", "deg"), ("pinion_change", "pinion", "deg"), ("caster_change", "caster", "deg"),
-    ("ic_x", "IC x", "mm"), ("ic_height", "IC high", "mm"), ("anti_squat", "squat", "%"), ("anti_dive", "dive", "%"),
-    ("roll_center_height", "roll c.", "mm"), ("roll_axis_angle", "roll axis", "deg"), ("bind", "bind", "mm"),
-)  # fmt: skip
-
-
 def _table(cycled: Cycle, sweeps: Sequence[Sweep]) -> str:
     rows = [sweep.rows() for sweep in sweeps]
-    shown = [column for column in _SHOWN if any(row[column[0]] is not None for sweep in rows for row in sweep)]
+    shown = [column for column in COLUMNS if not column.rare and _is_there(column, rows)]
     lines = [cycled.design.name, ""]
-    lines.append("".join(f"{title:>10}" for _, title, _ in shown))
-    lines.append("".join(f"{unit:>10}" for _, _, unit in shown))
+    lines.append("".join(f"{column.title:>10}" for column in shown))
+    lines.append("".join(f"{_SIGNS[column.unit].strip():>10}" for column in shown))
     for sweep in rows:
-        lines += ["", *("".join(f"{_cell(row[name]):>10}" for name, _, _ in shown) for row in sweep)]
+        lines += ["", *("".join(f"{_cell(row[column.id]):>10}" for column in shown) for row in sweep)]
     for name, ends in cycled.stops.items():
         lines += [f"{name} ends at {_cell(end)}" for end in ends if end is not None]
-    return "\n".join([*lines, "", CAUTION, ""])
+    return "\n".join([*lines, "", *BRIEF, ""])
+
+
+def _is_there(column: Column, sweeps: Sequence[Sequence[dict[str, Any]]]) -> bool:
+    return any(row[column.id] is not None for rows in sweeps for row in rows)
 
 
 def _cell(value: float | None) -> str:
@@ -188,7 +181,7 @@ def _check(asked: argparse.Namespace, design: Design) -> str:
     good = [f"{finding.title}{_value(finding)}" for finding in found if finding.severity == "good"]
     if good:
         lines += ["", "good: " + "; ".join(good)]
-    return "\n".join([*lines, "", CAUTION, ""])
+    return "\n".join([*lines, "", *BRIEF, ""])
 
 
 def _value(finding: Finding) -> str:
@@ -209,9 +202,12 @@ def _band(finding: Finding) -> str:
 
 
 def _where(finding: Finding) -> str:
-    where = "" if finding.worst_at is None else f"at {_cell(finding.worst_at)} {_ALONG[finding.sweep or 'heave']}"
-    parts = ", ".join(finding.place)
-    return f"worst {' '.join(filter(None, (where, f'({parts})' if parts else '')))}" if where or parts else ""
-
-
-_ALONG = {"heave": "mm of travel", "articulation": "deg of articulation"}
+    place = finding.place
+    at = [
+        f"{_cell(value)} {words}"
+        for value, words in ((place.travel, "mm of travel"), (place.articulation, "deg of articulation"))
+        if value
+    ]
+    parts = f"({', '.join(place.parts)})" if place.parts else ""
+    where = " ".join(filter(None, ("at " + ", ".join(at) if at else "", parts)))
+    return f"worst {where}" if where else ""

@@ -1,7 +1,7 @@
-"""The cycle of one design: ride, straight travel, articulation; every figure of every row."""
+"""The cycle of one design or many: ride, straight travel, articulation, and the corners with both at their ends."""
 
 import math
-from dataclasses import dataclass
+from dataclasses import asdict, dataclass
 from functools import cached_property, lru_cache
 from typing import Any
 
@@ -9,10 +9,10 @@ import numpy as np
 from numpy.typing import NDArray
 
 from oak_lever.design.types import Design
-from oak_lever.figures.joints import misalignment
+from oak_lever.figures.joints import joint_names, misalignment
 from oak_lever.figures.links import link_figures, separation
-from oak_lever.figures.rows import COLUMNS, setting_of, table
-from oak_lever.motion.mechanism import Floats, mechanism_of
+from oak_lever.figures.rows import COLUMNS, ROW_OF, setting_of, table
+from oak_lever.motion.mechanism import Floats, Ints, Mechanism, mechanism_of
 from oak_lever.motion.trace import Plan, Poses, Traced, trace
 
 STEPS = 41
@@ -20,8 +20,37 @@ MOST_STEPS = 2001
 
 
 @dataclass(frozen=True)
+class Places:
+    """Where in the poses each sweep's rows stand; `corners` are full droop and full bump, each twisted either way."""
+
+    ride: Ints
+    heave: Ints
+    articulation: Ints
+    corners: Ints
+
+
+@dataclass(frozen=True)
+class Swept:
+    """D designs of one layout through the same poses: `table` (C, D, P) of `KEPT`, `turned` (J, D, P) misalignment of
+    `joint_names`, degrees. `design` gives what they share; the mounts are the mechanism's."""
+
+    design: Design
+    mechanism: Mechanism
+    places: Places
+    traced: Traced
+    table: Floats
+    joint_names: tuple[str, ...]
+    turned: Floats
+
+    def column(self, name: str, at: Ints) -> Floats:
+        """(D, len(at)) of one column of `KEPT`."""
+        values: Floats = self.table[ROW_OF[name]][:, at]
+        return values
+
+
+@dataclass(frozen=True)
 class Sweep:
-    """N rows of one sweep: `table` (C, N) of `COLUMNS`, `turned` (J, N) misalignment of `joint_names`, `reached` (N,).
+    """N rows of one sweep: `table` (C, N) of `KEPT`, `turned` (J, N) misalignment of `joint_names`, `reached` (N,).
 
     NaN stands for none. `state` (N, 7) is the axle's pose (mm, radians) for whoever draws it.
     """
@@ -35,7 +64,7 @@ class Sweep:
     @cached_property
     def columns(self) -> dict[str, Floats]:
         """Each figure's (N,) by name."""
-        return dict(zip(COLUMNS, self.table, strict=True))
+        return dict(zip(COLUMNS, self.table, strict=False))
 
     @cached_property
     def joints(self) -> dict[str, Floats]:
@@ -65,12 +94,10 @@ def _plain(values: Floats) -> list[Any]:
 
 @dataclass(frozen=True)
 class Cycle:
-    """The whole cycle of one design. `stops`: where a sweep ended before its range (mm, degrees), below and above.
-
-    `corners`: full droop and full bump, each twisted fully either way.
-    """
+    """The whole cycle of one design. `stops`: where a sweep ended before its range (mm, degrees), below and above."""
 
     design: Design
+    swept: Swept
     ride: Sweep
     heave: Sweep
     articulation: Sweep
@@ -89,8 +116,8 @@ class Cycle:
             "format": "oak-lever-cycle",
             "version": 1,
             "design": self.design.name,
-            "links": link_figures(self.design),
-            "separation": separation(self.design),
+            "links": [asdict(link) for link in link_figures(self.swept.mechanism)],
+            "separation": asdict(separation(self.swept.mechanism)),
             "stops": self.stops,
             "ride": self.ride.rows()[0],
             "heave": self.heave.rows(),
@@ -106,39 +133,55 @@ def cycle(design: Design, steps: int = STEPS, here: tuple[float, float] | None =
     Raises:
         ValueError: for fewer than 2 or more than 2001 steps.
     """
+    swept = sweep_many(design, mechanism_of(design), steps, here)
+    traced, places = swept.traced, swept.places
+
+    def sweep(at: Ints) -> Sweep:
+        return Sweep(
+            swept.table[:, 0, at], swept.joint_names, swept.turned[:, 0, at], traced.reached[0, at], traced.state[0, at]
+        )
+
+    stops = {
+        "heave": _stops(traced, places.heave, traced.poses.travel_mm),
+        "articulation": _stops(traced, places.articulation, traced.poses.articulation_deg),
+    }
+    return Cycle(
+        design, swept, sweep(places.ride), sweep(places.heave), sweep(places.articulation), sweep(places.corners),
+        stops,        sweep(np.array([-1])) if here else None,
+    )  # fmt: skip
+
+
+def sweep_many(
+    design: Design, mechanism: Mechanism, steps: int = STEPS, here: tuple[float, float] | None = None
+) -> Swept:
+    """All designs of the mechanism through the design's own travel and articulation; `here` as in `cycle`.
+
+    Raises:
+        ValueError: for fewer than 2 or more than 2001 steps.
+    """
     if not 2 <= steps <= MOST_STEPS:
         raise ValueError(f"steps must be from 2 to {MOST_STEPS}, not {steps}")
     reach = design.travel
     places, poses = _sweeps(reach.droop, reach.bump, reach.articulation, steps)
-    if here:
-        poses = poses.and_one(*here)
-    traced = trace(mechanism_of(design), poses)
-    figures = table(traced, setting_of(design))[:, 0]
-    names, turned = misalignment(design, traced.state[0])
-
-    def sweep(at: NDArray[np.int64]) -> Sweep:
-        return Sweep(figures[:, at], names, turned[:, at], traced.reached[0, at], traced.state[0, at])
-
-    ride, up, twist, corners = (sweep(at) for at in places)
-    stops = {
-        "heave": _stops(traced, places[1], poses.travel),
-        "articulation": _stops(traced, places[2], poses.articulation),
-    }
-    return Cycle(design, ride, up, twist, corners, stops, sweep(np.array([-1])) if here else None)
+    traced = trace(mechanism, poses.and_one(*here) if here else poses)
+    figures = table(traced, setting_of(design))
+    return Swept(
+        design, mechanism, places, traced, figures, joint_names(mechanism), misalignment(mechanism, traced.state)
+    )  # fmt: skip
 
 
 @lru_cache(maxsize=256)
-def _sweeps(droop: float, bump: float, articulation: float, steps: int) -> tuple[list[NDArray[np.int64]], Poses]:
+def _sweeps(droop_mm: float, bump_mm: float, articulation_deg: float, steps: int) -> tuple[Places, Poses]:
     """The places of ride, of the straight rows, of the twisted ones and of the corners, and the poses to solve."""
     plan = Plan()
-    up = plan.heave(np.linspace(-droop, bump, steps))
-    twist = plan.twist(np.linspace(-articulation, articulation, steps))
-    ends = np.array([-articulation, articulation])
+    up = plan.heave(np.linspace(-droop_mm, bump_mm, steps))
+    twist = plan.twist(np.linspace(-articulation_deg, articulation_deg, steps))
+    ends = np.array([-articulation_deg, articulation_deg])
     corners = np.concatenate([plan.twist(ends, at=int(up[end])) for end in (0, -1)])
-    return [np.array([0]), up, twist, corners], plan.poses()
+    return Places(np.array([0]), up, twist, corners), plan.poses()
 
 
-def _stops(traced: Traced, places: NDArray[np.int64], along: Floats) -> list[float | None]:
+def _stops(traced: Traced, places: Ints, along: Floats) -> list[float | None]:
     """Below and above ride: where the sweep ended (None where it did not); [0, 0] for a layout that is loose."""
     if not traced.reached[0, 0]:
         return [0.0, 0.0]

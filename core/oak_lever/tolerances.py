@@ -47,3 +47,13 @@ LARGEST_KG: Final = 1_000_000.0
 
 DEEPEST: Final = 64
 """Levels of nesting a design file may have."""
+
+ROLLS_FREE_DEG: Final = 5.0
+"""A link whose frame bolt lies nearer to its own line than this could roll about itself: it can't say where a point
+that it carries is."""
+
+SINGULAR: Final = 1e-14
+"""A pivot, or a turn beside a radian, below this is none: it is lost in the rounding of the sums that made it."""
+
+NO_LENGTH_MM: Final = 1e-12
+"""Put in a length's place where it is nil, so that dividing by it stays finite; such a link has no direction."""

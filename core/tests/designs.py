@@ -1,12 +1,34 @@
 """Shared helpers: designs as plain data, to change."""
 
 import json
+import math
+import subprocess
+import sys
 from collections.abc import Callable
 from pathlib import Path
+from types import SimpleNamespace
 from typing import Any
 
-from oak_lever.api import Design, design_data, design_from
+import numpy as np
 
+from oak_lever.api import (
+    Cycle,
+    Design,
+    design_data,
+    design_from,
+    figures_of_many,
+    mount_names,
+    mounts_of,
+    parts_of,
+    placed,
+)  # fmt: skip
+from oak_lever.design.parts import bars_of
+from oak_lever.judge.measures import measures
+from oak_lever.motion.trace import Plan
+from oak_lever.move.coordinates import AXES, Coordinate, Space
+from oak_lever.move.slopes import slopes
+
+COMMAND = Path(sys.executable).with_name("oak-lever")
 DEMO = Path(__file__).resolve().parents[2] / "server" / "builds" / "demo"
 
 
@@ -28,3 +50,47 @@ def every_point(data: Any, move: Callable[[list[float]], list[float]]) -> Any:
 
 def _moved(value: list[Any], move: Callable[[list[float]], list[float]]) -> list[Any]:
     return [_moved(item, move) for item in value] if isinstance(value[0], list) else move(value)
+
+
+def bars(design: Design) -> list[Any]:
+    """Links, arms, bars and rods with where their joints stand at ride: `id`, `kind`, `axle`, `frame`."""
+    found = []
+    for body in bars_of(parts_of(design)):
+        kind = "watts" if body.kind == "watts" else body.kind
+        found.append(SimpleNamespace(id=body.id, kind=kind, axle=body.a.at, frame=body.b.at))
+    return found
+
+
+def measured(cycled: Cycle) -> dict[str, float]:
+    """Every registered figure that a cycled design has."""
+    found = {name: float(measure.value[0]) for name, measure in measures(cycled.swept).items()}
+    return {name: value for name, value in found.items() if not math.isnan(value)}
+
+
+def column_slopes(design: Design, column: str) -> Any:
+    """(K, 3) a column's change at ride per mm of each mount coordinate, each by itself."""
+    names = mount_names(design)
+    free = []
+    for k, name in enumerate(names):
+        for a, axis in enumerate(AXES):
+            directions = np.zeros((len(names), 3))
+            directions[k, a] = 1.0
+            free.append(Coordinate(axis, (name,), directions))
+    space = Space(design, free)
+
+    def values(moves: Any) -> Any:
+        return figures_of_many(design, space.mounts(moves), Plan().poses(), [column])[0][column]
+
+    return slopes(values, np.zeros(len(free)))[1].reshape(len(names), 3)
+
+
+def moved(design: Design, by: Any) -> tuple[Design, dict[str, Any]]:
+    """The design with its mounts moved by (K, 3) mm, and where those that moved now are."""
+    names, now = mount_names(design), mounts_of(design) + by
+    at = {name: tuple(float(v) for v in now[k]) for k, name in enumerate(names) if np.any(by[k] != 0)}
+    return placed(design, at), at
+
+
+def run(*arguments: str, text: str | None = None) -> subprocess.CompletedProcess[str]:
+    """The command, in its own process."""
+    return subprocess.run([str(COMMAND), *arguments], input=text, capture_output=True, text=True, check=False)

@@ -1,42 +1,19 @@
 """Reading, refusing and writing design files."""
 
 import json
-import math
-from collections.abc import Iterator, Mapping, Sequence
-from dataclasses import dataclass
+from collections.abc import Iterator, Mapping
 from typing import Any
 
-from pydantic import ValidationError
-from pydantic_core import ErrorDetails
-
-from oak_lever import tolerances as tol
-from oak_lever.design.types import RESERVED_IDS, Design
-
-
-@dataclass(frozen=True)
-class Fault:
-    """One thing wrong with a file: where (a path such as ``links[0].axle.at[1]``), and what would be accepted."""
-
-    path: str
-    message: str
-
-    def __str__(self) -> str:
-        return f"{self.path}: {self.message}" if self.path else self.message
-
-
-class DesignRefused(ValueError):
-    """A design that cannot be read; `faults` names every fault found, in the file's order."""
-
-    def __init__(self, faults: list[Fault]) -> None:
-        super().__init__("; ".join(map(str, faults)))
-        self.faults = faults
+from oak_lever.design.faults import Fault, Refused, not_finite, parse, validated
+from oak_lever.design.types import Design
+from oak_lever.design.whole import LATERAL_IDS, faults_between
 
 
 def read_design(text: str | bytes) -> Design:
     """The design in a file's text (UTF-8 JSON).
 
     Raises:
-        DesignRefused: with every fault of the file.
+        Refused: with every fault of the file.
     """
     return design_from(parse(text))
 
@@ -45,163 +22,39 @@ def design_from(data: Any) -> Design:
     """The design in already parsed JSON.
 
     Raises:
-        DesignRefused: with every fault found.
+        Refused: with every fault found.
     """
     if not isinstance(data, dict):
-        raise DesignRefused([Fault("", "not a design file: the outermost value must be an object")])
-    beyond_types = [*_ids_said_twice(data), *_not_finite(data, "")]
-    try:
-        design = Design.model_validate(data)
-    except ValidationError as error:
-        faults = [_fault(detail, data) for detail in error.errors(include_url=False)]
-        known = {fault.path for fault in faults}
-        raise DesignRefused(faults + [fault for fault in beyond_types if fault.path not in known]) from None
-    if beyond_types:
-        raise DesignRefused(beyond_types)
+        raise Refused([Fault("", "not a design file: the outermost value must be an object")])
+    design = validated(Design, data, [*_ids_said_twice(data), *not_finite(data, "")])
+    between = faults_between(design)
+    if between:
+        raise Refused(between)
     return design
 
 
 def design_data(design: Design) -> dict[str, Any]:
     """The design as plain JSON values, unknown keys and all, nothing added that was not set."""
-    return design.model_dump(mode="json", exclude_unset=True)
+    return design.model_dump(mode="json", exclude_unset=True, by_alias=True)
 
 
 def write_design(design: Design) -> str:
     """The design as a file's text; reading it back gives an equal design, every number to the last bit."""
-    return json.dumps(design_data(design), indent=2, ensure_ascii=False, allow_nan=False) + "\n"
+    return text_of(design_data(design))
 
 
-def parse(text: str | bytes) -> Any:
-    """JSON values of a file's text, guarding against what JSON parsers let through.
-
-    Raises:
-        DesignRefused: when it is not UTF-8 JSON, nests too deep or says a key twice.
-    """
-    try:
-        text = text.decode("utf-8-sig") if isinstance(text, bytes) else text.removeprefix("\ufeff")
-    except UnicodeDecodeError as error:
-        raise DesignRefused([Fault("", f"not UTF-8 text (byte {error.start}); save the file as UTF-8 JSON")]) from None
-    if _depth(text) > tol.DEEPEST:
-        raise DesignRefused([Fault("", f"nested deeper than {tol.DEEPEST} levels")])
-    try:
-        return json.loads(text, object_pairs_hook=_each_key_once)
-    except DesignRefused:
-        raise
-    except ValueError as error:  # JSONDecodeError, or an integer with more digits than Python takes
-        place = f" at line {error.lineno}, column {error.colno}" if isinstance(error, json.JSONDecodeError) else ""
-        reason = error.msg if isinstance(error, json.JSONDecodeError) else "a number with too many digits"
-        raise DesignRefused([Fault("", f"not JSON{place}: {reason}")]) from None
-
-
-def _each_key_once(pairs: list[tuple[str, Any]]) -> dict[str, Any]:
-    found: dict[str, Any] = {}
-    for key, value in pairs:
-        if key in found:
-            raise DesignRefused([Fault(key, "stands twice in one object; keep one")])
-        found[key] = value
-    return found
-
-
-def _depth(text: str) -> int:
-    """Deepest nesting, counted on the text: a parser may fall over before it can say so."""
-    deepest = depth = 0
-    in_string = escaped = False
-    for char in text:
-        if in_string:
-            in_string, escaped = escaped or char != '"', char == "\\" and not escaped
-        elif char == '"':
-            in_string = True
-        elif char in "[{":
-            depth += 1
-            deepest = max(deepest, depth)
-        elif char in "]}":
-            depth -= 1
-    return deepest
+def text_of(data: Any) -> str:
+    """Plain JSON values as a file's text."""
+    return json.dumps(data, indent=2, ensure_ascii=False, allow_nan=False) + "\n"
 
 
 def _ids_said_twice(data: Mapping[str, Any]) -> Iterator[Fault]:
     links = data.get("links")
     ids = [link.get("id") if isinstance(link, dict) else None for link in links] if isinstance(links, list) else []
     for index, name in enumerate(ids):
-        if isinstance(name, str) and name in RESERVED_IDS:
+        if isinstance(name, str) and name in LATERAL_IDS:
             yield Fault(f"links[{index}].id", f'"{name}" is kept for the lateral locator; give the link another id')
         if isinstance(name, str) and name in ids[:index]:
             yield Fault(
                 f"links[{index}].id", f'"{name}" is already the id of links[{ids.index(name)}]; give each its own'
             )
-
-
-def _not_finite(value: Any, path: str) -> Iterator[Fault]:
-    if isinstance(value, float) and not math.isfinite(value):
-        yield Fault(path, "must be a finite number")
-    elif isinstance(value, dict):
-        for key, item in value.items():
-            yield from _not_finite(item, f"{path}.{key}" if path else key)
-    elif isinstance(value, list):
-        for index, item in enumerate(value):
-            yield from _not_finite(item, f"{path}[{index}]")
-
-
-def _fault(detail: ErrorDetails, data: Any) -> Fault:
-    of_kind: list[int | str] = ["kind"] if detail["type"].startswith("union_tag") else []
-    return Fault(_path(_without_tags(detail["loc"], data) + of_kind), _say(detail))
-
-
-_KINDS = ("lower", "upper", "radius_arm", "panhard", "watts", "slider")
-
-
-def _without_tags(loc: tuple[int | str, ...], data: Any) -> list[int | str]:
-    """The place in the file: a union's branch name, which the validator puts into its path, left out."""
-    kept: list[int | str] = []
-    for step in loc:
-        if isinstance(data, Mapping) and step in _KINDS and data.get("kind") == step:
-            continue
-        kept.append(step)
-        try:
-            data = data[step]
-        except (LookupError, TypeError):
-            data = None
-    return kept
-
-
-def _path(loc: Sequence[int | str]) -> str:
-    text = ""
-    for step in loc:
-        text += f"[{step}]" if isinstance(step, int) else f".{step}" if text else str(step)
-    return text
-
-
-_WANTED: dict[str, str] = {
-    "missing": "is missing",
-    "finite_number": "must be a finite number",
-    "float_type": "must be a number",
-    "string_type": "must be text",
-    "tuple_type": "must be a list",
-    "model_type": "must be an object",
-    "model_attributes_type": "must be an object",
-    "union_tag_not_found": "is missing",
-    "union_tag_invalid": "must be one of {expected_tags}",
-    "literal_error": "must be {expected}",
-    "greater_than": "must be more than {gt:g}",
-    "greater_than_equal": "must be {ge:g} or more",
-    "less_than": "must be less than {lt:g}",
-    "less_than_equal": "must be {le:g} or less",
-    "string_too_short": "must not be empty",
-    "string_too_long": "must be at most {max_length} characters",
-    "too_long": "must have at most {max_length} entries",
-    "too_short": "must have {min_length} entries",
-}
-
-
-def _say(detail: ErrorDetails) -> str:
-    wanted = _WANTED.get(detail["type"])
-    if wanted is None:
-        return detail["msg"]
-    told = wanted.format(**detail.get("ctx", {}))
-    got = detail["input"]
-    return told if detail["type"] == "missing" or isinstance(got, dict | list | tuple) else f"{told}, not {_short(got)}"
-
-
-def _short(value: Any) -> str:
-    text = json.dumps(value, default=str) if not isinstance(value, float) or math.isfinite(value) else repr(value)
-    return text if len(text) <= 40 else text[:37] + "..."

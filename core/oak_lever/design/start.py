@@ -53,7 +53,7 @@ def starting_design(name: str, layout: LayoutName, school: School, known: Known,
     """A design of that layout and school, for that use, its mounts to the millimeter.
 
     Raises:
-        DesignRefused: when the measures are out of all proportion (a size not positive, two mounts at one point).
+        Refused: when the measures are out of all proportion (a size not positive, two mounts at one point).
     """
     return design_from({**_Start(layout, school, known, use).data(name), "use": use, "school": school})
 

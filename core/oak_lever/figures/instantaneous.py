@@ -59,6 +59,7 @@ def support(slope: Floats, center: Floats, ground: Floats, setting: Setting) -> 
     ratio = 100.0 * slope * wheelbase / np.where(height > 0, height, np.nan)
     driven, braked = setting.drive_share * ratio, setting.brake_share * ratio
     return {
+        "rated_anti_squat": ratio if setting.rear else np.nan,
         "anti_squat": driven if setting.rear else np.nan,
         "anti_dive": np.nan if setting.rear else -braked,
         "anti_lift_drive": np.nan if setting.rear else -driven,

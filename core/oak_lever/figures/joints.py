@@ -1,97 +1,115 @@
-"""How far each joint is turned out of its bolt's square: misalignment, over all poses at once."""
-
-from math import hypot
+"""How far each joint is turned out of its bolt's square, and each link out of its first direction: many designs, many
+poses at once."""
 
 import numpy as np
 
 from oak_lever import tolerances as tol
-from oak_lever.design.linkage import TwoEnded, bars
-from oak_lever.design.types import Design, Mount, Watts
-from oak_lever.motion.mechanism import Floats
+from oak_lever.motion.mechanism import Floats, Mechanism
 from oak_lever.motion.trace import rotations
 
-Triple = tuple[float, float, float]
+
+def joint_names(mechanism: Mechanism) -> tuple[str, ...]:
+    """``lower-left.axle``, ``lower-left.frame`` and so on, in the bars' order; a radius arm has no axle joint."""
+    ends = [(bar.name, end) for bar in mechanism.layout.bars for end in ("axle", "frame")]
+    rigid = {bar.name for bar in mechanism.layout.bars if bar.rigid}
+    return tuple(f"{name}.{end}" for name, end in ends if end == "frame" or name not in rigid)
 
 
-def default_bolt(axle: Triple, frame: Triple) -> Triple:
-    """Horizontal and square to the link in plan; across, along y, for an upright link. A unit vector."""
-    ahead, left = frame[0] - axle[0], frame[1] - axle[1]
-    flat = hypot(ahead, left)
-    return (0.0, 1.0, 0.0) if flat < tol.PLUMB_MM else (-left / flat, ahead / flat, 0.0)
+def misalignment(mechanism: Mechanism, state: Floats) -> Floats:
+    """(J, D, P) degrees, unsigned, of the joints of `joint_names`, with the axles at `state` (D, P, 7).
 
-
-def misalignment(design: Design, state: Floats) -> tuple[tuple[str, ...], Floats]:
-    """Names of the joints (``lower-left.axle``) and degrees, unsigned, (J, P), for the poses `state` (P, 7).
-
-    90 degrees less the angle between link and bolt; for a radius arm, whose eye is rigid with the axle, the
-    angle by which the axle has turned the bolt's direction.
+    90 degrees less the angle between link and bolt, an axle joint's bolt turning with the axle; for a radius arm, whose
+    eye is rigid with the axle, the angle by which the axle has turned the bolt's direction.
     """
-    found = bars(design)
-    straight = [bar for bar in found if bar.kind != "radius_arm"]
-    names = tuple(f"{bar.id}.{end}" for bar in found for end in ("axle", "frame") if end == "frame" or bar in straight)
-    out = np.empty((len(names), len(state)))
-    rows = {name: row for row, name in enumerate(names)}
+    bars = mechanism.layout.bars
+    if not bars:
+        return np.empty((0, *state.shape[:2]))
     with np.errstate(invalid="ignore"):
-        rot = rotations(state)
-        if straight:
-            at = [[rows[f"{bar.id}.axle"], rows[f"{bar.id}.frame"]] for bar in straight]
-            out[at] = _turned_out(design, straight, state, rot)
-        for bar in found:
-            if bar.kind == "radius_arm":
-                bolt = _bolt(bar.frame_mount, default_bolt(bar.axle, bar.frame))
-                out[rows[f"{bar.id}.frame"]] = _angle_between(rot @ bolt, bolt)
-    return names, out
+        back = rotations(state).swapaxes(-1, -2)
+        pins, along = _pins(mechanism), _spans(mechanism, state, back)
+        on_axle, on_frame = (_with_crank(mechanism, state, pins[:, :, end], end) for end in (0, 1))
+        long = np.sqrt(_dot(along, along))
+        lean = np.stack([_dot(along, on_axle @ back), _dot(along, on_frame)])
+        angles = np.degrees(np.arcsin(np.minimum(np.abs(lean) / long, 1.0)))
+        for b, bar in enumerate(bars):
+            if bar.rigid:
+                angles[1, :, :, b] = _turned(pins[:, b, 1], back)
+    kept = [(end, b) for b, bar in enumerate(bars) for end in (0, 1) if end == 1 or not bar.rigid]
+    return np.stack([angles[end, :, :, b] for end, b in kept])
 
 
-def _turned_out(design: Design, straight: list[TwoEnded], state: Floats, rot: Floats) -> Floats:
-    """(B, 2, P) degrees at the axle and frame end of each bar."""
-    center = np.array([0.0, 0.0, design.axle.tire_radius_loaded])
-    heads, tails = np.array([bar.axle for bar in straight]), np.array([bar.frame for bar in straight])
-    bolts = np.array(
-        [[_bolt(m, default_bolt(bar.axle, bar.frame)) for m in (bar.axle_mount, bar.frame_mount)] for bar in straight]
-    )
-    pins = [bolts[:, 0], bolts[:, 1]]
-    if isinstance(design.lateral, Watts):
-        shape = (len(state), *heads.shape)
-        heads, tails = (np.broadcast_to(points, shape).copy() for points in (heads, tails))
-        pins = [np.broadcast_to(pin, shape).copy() for pin in pins]
-        _turn_with_crank(design.lateral, straight, state[..., 6], (heads, tails), pins)
-    back = rot.swapaxes(-1, -2)
-    along = state[:, None, :3] + (heads - center) @ back - tails
-    lean = np.stack([(along * (pins[0] @ back)).sum(-1), (along * pins[1]).sum(-1)])
-    angles: Floats = np.degrees(np.arcsin(np.minimum(np.abs(lean) / np.sqrt((along**2).sum(-1)), 1.0)))
-    return angles.transpose(2, 0, 1)
+def spans(mechanism: Mechanism, state: Floats) -> Floats:
+    """(D, P, B, 3) from the frame joint of each bar to its axle joint, mm, chassis frame, with the axles at `state`."""
+    return _spans(mechanism, state, rotations(state).swapaxes(-1, -2))
 
 
-def _turn_with_crank(
-    watts: Watts, straight: list[TwoEnded], angle: Floats, ends: tuple[Floats, Floats], pins: list[Floats]
-) -> None:
-    """Turn the crank ends of the rods, and their bolts, about the pivot's fore-aft pin, in the pivot's body."""
-    turn, pivot, end = _crank_rotations(angle), np.array(watts.pivot.at), 0 if watts.pivot.on == "axle" else 1
-    for b, bar in enumerate(straight):
-        if bar.kind == "watts":
-            ends[end][:, b] = pivot + np.einsum("pij,pj->pi", turn, ends[end][:, b] - pivot)
-            pins[end][:, b] = np.einsum("pij,pj->pi", turn, pins[end][:, b])
+def _spans(mechanism: Mechanism, state: Floats, back: Floats) -> Floats:
+    heads, tails = (_with_crank(mechanism, state, mechanism.ends[end], end, places=True) for end in (0, 1))
+    out: Floats = state[:, :, None, :3] + (heads - mechanism.center[:, None, None, :]) @ back - tails
+    return out
 
 
-def _bolt(mount: Mount | None, plain: Triple) -> Triple:
-    if mount is None or mount.bolt is None:
-        return plain
-    most = max(map(abs, mount.bolt))
-    x, y, z = (v / most for v in mount.bolt)
-    long = hypot(x, y, z)
-    return (x / long, y / long, z / long)
+def swing(mechanism: Mechanism, ends: Floats) -> tuple[tuple[str, ...], Floats]:
+    """The straight links' names, and the degrees (L, D) each turns through, in space, between two poses (D, 2, 7)."""
+    links = [b for b, bar in enumerate(mechanism.layout.bars) if bar.kind in ("lower", "upper")]
+    along = spans(mechanism, ends)[:, :, links]
+    along /= np.linalg.norm(along, axis=-1, keepdims=True)
+    turned: Floats = np.degrees(np.arccos(np.clip((along[:, 0] * along[:, 1]).sum(-1), -1.0, 1.0)))
+    return tuple(mechanism.layout.bars[b].name for b in links), turned.T
 
 
-def _crank_rotations(angle: Floats) -> Floats:
-    """(..., 3, 3) turns about x."""
+def _dot(one: Floats, other: Floats) -> Floats:
+    product = one * other
+    total: Floats = product[..., 0] + product[..., 1] + product[..., 2]
+    return total
+
+
+def _pins(mechanism: Mechanism) -> Floats:
+    """(D, B, 2, 3) unit axes of the bolts at the bars' axle and frame joints at ride; where the file gives none,
+    horizontal and square to the link in plan; across, along y, for an upright link."""
+    span = mechanism.ends[1] - mechanism.ends[0]
+    flat = np.hypot(span[..., 0], span[..., 1])
+    plain = np.zeros_like(span)
+    upright = flat < tol.PLUMB_MM
+    with np.errstate(invalid="ignore", divide="ignore"):
+        plain[..., 0], plain[..., 1] = -span[..., 1] / flat, span[..., 0] / flat
+    plain[upright] = (0.0, 1.0, 0.0)
+    pins = np.repeat(plain[:, :, None, :], 2, axis=2)
+    for b, bar in enumerate(mechanism.layout.bars):
+        for end, given in enumerate((bar.axle.bolt, bar.frame.bolt)):
+            if given is not None:
+                bolt = np.array(given) / max(map(abs, given))
+                pins[:, b, end] = bolt / np.linalg.norm(bolt)
+    return pins
+
+
+def _with_crank(mechanism: Mechanism, state: Floats, of: Floats, end: int, places: bool = False) -> Floats:
+    """(D, P or 1, B, 3) the points (`places`) or directions (D, B, 3) of the bars' ends, those of the rods at the bell
+    crank turned with it about its fore-aft pin."""
+    if mechanism.layout.crank_on != ("axle", "frame")[end]:
+        return of[:, None]
+    out = np.repeat(of[:, None], state.shape[1], axis=1)
+    turn = _about_x(state[..., 6])
+    for b, bar in enumerate(mechanism.layout.bars):
+        crank = (bar.axle, bar.frame)[end]
+        if crank.hand:
+            root = mechanism.mounts[:, crank.first] if places else np.zeros((len(of), 3))
+            out[:, :, b] = root[:, None] + np.einsum("dpij,dj->dpi", turn, of[:, b] - root)
+    return out
+
+
+def _about_x(angle: Floats) -> Floats:
+    """(..., 3, 3) turns about x, radians."""
     c, s, one, nil = np.cos(angle), np.sin(angle), np.ones_like(angle), np.zeros_like(angle)
     rows = [[one, nil, nil], [nil, c, -s], [nil, s, c]]
     return np.stack([np.stack(row, axis=-1) for row in rows], axis=-2)
 
 
-def _angle_between(one: Floats, other: Triple) -> Floats:
-    across = np.linalg.norm(np.cross(one, other), axis=-1)
-    along = np.abs(one @ np.array(other))
+def _turned(pin: Floats, back: Floats) -> Floats:
+    """(D, P) degrees between a direction (D, 3) fixed in the chassis and the same one turned with the axle."""
+    axis = pin[:, None, :]
+    now = (axis[:, :, None, :] @ back)[:, :, 0, :]
+    across = np.linalg.norm(np.cross(now, axis), axis=-1)
+    along = np.abs((now * axis).sum(-1))
     angle: Floats = np.degrees(np.arctan2(across, along))
     return angle

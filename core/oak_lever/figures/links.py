@@ -1,43 +1,69 @@
-"""What a tape says of the links at ride: length, slope from the side, angle in plan, separation."""
+"""What a tape says of the links at ride: length, slope from the side, angle in plan, separation; of many designs."""
 
-from math import atan2, degrees, dist, hypot
+from dataclasses import dataclass
+
+import numpy as np
 
 from oak_lever import tolerances as tol
-from oak_lever.design.linkage import TwoEnded, bars
-from oak_lever.design.types import Design
+from oak_lever.motion.mechanism import Floats, Mechanism
 
 
-def link_figures(design: Design) -> list[dict[str, str | float | None]]:
-    """Id, length (mm, joint center to joint center), side_angle and plan_angle (degrees) of each bar.
+@dataclass(frozen=True)
+class LinkFigures:
+    """Of one bar: length (mm, joint center to joint center), side_angle and plan_angle (degrees).
 
-    side_angle is + where the frame end is the higher; plan_angle is unsigned, from the truck's centerline;
-    None where that view shows the bar as a point.
+    side_angle is + where the frame end is the higher; plan_angle is unsigned, from the truck's centerline; None where
+    that view shows the bar as a point.
     """
-    return [_figures(bar) for bar in bars(design)]
+
+    id: str
+    length: float
+    side_angle: float | None
+    plan_angle: float | None
 
 
-def _figures(bar: TwoEnded) -> dict[str, str | float | None]:
-    ahead, left, up = (f - a for a, f in zip(bar.axle, bar.frame, strict=True))
-    seen_side, seen_above = hypot(ahead, up) >= tol.PLUMB_MM, hypot(ahead, left) >= tol.PLUMB_MM
-    return {
-        "id": bar.id,
-        "length": dist(bar.axle, bar.frame),
-        "side_angle": degrees(atan2(up, abs(ahead))) if seen_side else None,
-        "plan_angle": degrees(atan2(abs(left), abs(ahead))) if seen_above else None,
-    }
+@dataclass(frozen=True)
+class Separation:
+    """Mean height of the upper joints less that of the lower joints, mm, at ride; None without both."""
+
+    axle: float | None
+    frame: float | None
 
 
-def separation(design: Design) -> dict[str, float | None]:
-    """Mean height of the upper joints less that of the lower joints, at the axle and at the frame; mm, at ride."""
-    upper = [link for link in design.links if link.kind == "upper"]
-    lower = [link for link in design.links if link.kind == "lower"]
+def link_figures(mechanism: Mechanism) -> list[LinkFigures]:
+    """Of each bar of the first design, in order."""
+    long, side, plan = (values[:, 0].tolist() for values in link_angles(mechanism))
+    return [
+        LinkFigures(bar.name, long[b], _there(side[b]), _there(plan[b])) for b, bar in enumerate(mechanism.layout.bars)
+    ]
+
+
+def link_angles(mechanism: Mechanism) -> tuple[Floats, Floats, Floats]:
+    """Length (mm), side angle and plan angle (degrees) of the bars, (B, D) each; NaN where there is no angle."""
+    span = np.moveaxis(mechanism.ends[1] - mechanism.ends[0], 1, 0)
+    ahead, left, up = np.abs(span[..., 0]), np.abs(span[..., 1]), span[..., 2]
+    seen_side, seen_above = np.hypot(ahead, up) >= tol.PLUMB_MM, np.hypot(ahead, left) >= tol.PLUMB_MM
+    side = np.where(seen_side, np.degrees(np.arctan2(up, ahead)), np.nan)
+    plan = np.where(seen_above, np.degrees(np.arctan2(left, ahead)), np.nan)
+    return np.sqrt((span**2).sum(-1)), side, plan
+
+
+def separation(mechanism: Mechanism) -> Separation:
+    """Of the first design."""
+    apart = separations(mechanism)
+    return Separation(None, None) if apart is None else Separation(*(float(v) for v in apart[:, 0]))
+
+
+def separations(mechanism: Mechanism) -> Floats | None:
+    """(2, D) at the axle and at the frame, mm; None for a layout without uppers or without lowers."""
+    bars = mechanism.layout.bars
+    upper, lower = ([b for b, bar in enumerate(bars) if bar.kind == kind] for kind in ("upper", "lower"))
     if not upper or not lower:
-        return {"axle": None, "frame": None}
+        return None
+    heights = np.stack([ends[:, :, 2] for ends in mechanism.ends])
+    apart: Floats = heights[:, :, upper].mean(-1) - heights[:, :, lower].mean(-1)
+    return apart
 
-    def mean(heights: list[float]) -> float:
-        return sum(heights) / len(heights)
 
-    return {
-        "axle": mean([u.axle.at[2] for u in upper]) - mean([w.axle.at[2] for w in lower]),
-        "frame": mean([u.frame.at[2] for u in upper]) - mean([w.frame.at[2] for w in lower]),
-    }
+def _there(value: float) -> float | None:
+    return None if np.isnan(value) else value

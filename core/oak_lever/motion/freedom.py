@@ -1,11 +1,15 @@
 """What the constraints hold in a pose and what they leave free, by the rank of their derivatives, and how to say it."""
 
+from collections.abc import Collection
+from dataclasses import replace
 from typing import NamedTuple
 
 import numpy as np
+from numpy.typing import NDArray
 
 from oak_lever import tolerances as tol
-from oak_lever.motion.mechanism import DISTANCE, Floats, Mechanism
+from oak_lever.design.parts import DISTANCE
+from oak_lever.motion.mechanism import Floats, Mechanism
 from oak_lever.motion.trace import rotations
 
 _WORDS = (
@@ -18,43 +22,72 @@ _WORDS = (
 
 
 class Held(NamedTuple):
-    """The rows of the first design in one pose: `errors` (M,) mm, and `derivatives` (M, U) by x, y, pitch, yaw (and the
-    crank) at held travel and articulation, turns scaled to mm at the mechanism's reach."""
+    """The rows of D designs, each in one pose: `errors` (D, M) mm, and `derivatives` (D, M, U) by x, y, pitch, yaw (and
+    the crank) at held travel and articulation, turns scaled to mm at the mechanism's reach."""
 
     errors: Floats
     derivatives: Floats
 
 
 def ride_state(mechanism: Mechanism) -> Floats:
-    """(7,) the axle's pose at ride."""
-    return np.array([0.0, 0.0, mechanism.radius[0], 0.0, 0.0, 0.0, 0.0])
+    """(D, 7) the axles' poses at ride."""
+    state = np.zeros((len(mechanism.radius), 7))
+    state[:, 2] = mechanism.radius
+    return state
 
 
 def held(mechanism: Mechanism, state: Floats) -> Held:
-    """The rows of the mechanism's first design with its axle at `state` (7,)."""
-    layout, rot, angle = mechanism.layout, rotations(state), mechanism.tilt[0] + state[6]
+    """The rows of the mechanism's designs, each with its axle at `state` (D, 7)."""
+    layout, rot = mechanism.layout, rotations(state)
     on_axle = layout.crank_on == "axle"
-    swing = np.outer(layout.hand * mechanism.arm[0], [0.0, -np.sin(angle), np.cos(angle)])
-    from_center = (mechanism.body[0] + (swing if on_axle else 0.0)) @ rot.T
-    span = state[:3] + from_center - mechanism.frame[0] - (0.0 if on_axle else swing)
-    normal = np.eye(3)[np.maximum(layout.axis, 0)]
+    angle, arm = (mechanism.tilt + state[:, 6])[:, None], layout.hand * mechanism.arm[:, None]
+    swing = np.stack([np.zeros_like(arm), -arm * np.sin(angle), arm * np.cos(angle)], axis=-1)
+    from_center = (mechanism.body + (swing if on_axle else 0.0)) @ rot.swapaxes(-1, -2)
+    span = state[:, None, :3] + from_center - mechanism.frame - (0.0 if on_axle else swing)
     distance = layout.axis == DISTANCE
     long = np.sqrt((span**2).sum(-1))
-    normal[distance] = span[distance] / long[distance, None]
-    moment = np.cross(from_center, normal)
-    roll, pitch, yaw = state[3:6]
-    by_pitch = moment @ [-np.sin(yaw), np.cos(yaw), 0.0] + np.tan(roll) * np.tan(pitch) * (moment @ rot[:, 0])
-    parts = [normal[:, 0], normal[:, 1], by_pitch / mechanism.reach[0], moment[:, 2] / mechanism.reach[0]]
+    normal = np.where(
+        distance[:, None], span / np.maximum(long, tol.NO_LENGTH_MM)[..., None], np.eye(3)[np.maximum(layout.axis, 0)]
+    )
+    moment = _cross(from_center, normal)
+    roll, pitch, yaw = (state[:, i, None] for i in (3, 4, 5))
+    about_pitch = moment[..., 1] * np.cos(yaw) - moment[..., 0] * np.sin(yaw)
+    by_pitch = about_pitch + np.tan(roll) * np.tan(pitch) * (moment * rot[:, None, :, 0]).sum(-1)
+    reach = mechanism.reach[:, None]
+    parts = [normal[..., 0], normal[..., 1], by_pitch / reach, moment[..., 2] / reach]
     if layout.crank_on is not None:
-        turned = np.cross([1.0, 0.0, 0.0], swing) @ (rot.T if on_axle else np.eye(3))
-        parts.append((turned * normal).sum(-1) * (1.0 if on_axle else -1.0) / mechanism.arm[0])
-    errors = np.where(distance, long - mechanism.target[0], (span * normal).sum(-1))
+        turned = np.stack([np.zeros_like(arm), -swing[..., 2], swing[..., 1]], axis=-1)
+        turned = turned @ rot.swapaxes(-1, -2) if on_axle else -turned
+        parts.append((turned * normal).sum(-1) / mechanism.arm[:, None])
+    errors = np.where(distance, long - mechanism.target, (span * normal).sum(-1))
     return Held(errors, np.stack(parts, axis=-1))
+
+
+def _cross(one: Floats, other: Floats) -> Floats:
+    """(..., 3) cross products; numpy's own spends most of its time on shapes."""
+    (a, b, c), (x, y, z) = np.moveaxis(one, -1, 0), np.moveaxis(other, -1, 0)
+    return np.stack([b * z - c * y, c * x - a * z, a * y - b * x], axis=-1)
+
+
+def is_held(mechanism: Mechanism) -> NDArray[np.bool_]:
+    """(D,) whether the constraints hold each design's axle at ride."""
+    if not mechanism.layout.rows:
+        return np.zeros(len(mechanism.mounts), dtype=bool)
+    sizes = np.linalg.svd(held(mechanism, ride_state(mechanism)).derivatives, compute_uv=False)
+    enough = sizes.shape[-1] == mechanism.layout.unknowns
+    held_fast: NDArray[np.bool_] = enough & (sizes[:, -1] > tol.LOOSE * np.maximum(sizes[:, 0], tol.LOOSE))
+    return held_fast
+
+
+def without(mechanism: Mechanism, names: Collection[str]) -> Mechanism:
+    """The designs with the rows of these names left out, and no bell crank."""
+    rows = tuple(row for row in mechanism.layout.rows if row.name not in names)
+    return replace(mechanism, layout=replace(mechanism.layout, rows=rows, crank_on=None))
 
 
 def free_directions(mechanism: Mechanism) -> list[str]:
     """In words, each direction in which the first design's axle is free at ride with its wheels held in height."""
-    _, sizes, directions = np.linalg.svd(held(mechanism, ride_state(mechanism)).derivatives, full_matrices=True)
+    _, sizes, directions = np.linalg.svd(held(mechanism, ride_state(mechanism)).derivatives[0], full_matrices=True)
     full = np.zeros(len(directions))
     full[: len(sizes)] = sizes
     free = directions[full <= tol.LOOSE * max(full.max(initial=0.0), tol.LOOSE)]
@@ -64,19 +97,14 @@ def free_directions(mechanism: Mechanism) -> list[str]:
 def going_loose(mechanism: Mechanism, state: Floats) -> tuple[str, str]:
     """At the end of a travel, `state` (7,): the direction that is going free, in words, and the name of the constraint
     whose force grows without bound there (of the least singular value, its right and left vector)."""
-    left, _, right = np.linalg.svd(held(mechanism, state).derivatives, full_matrices=False)
+    left, _, right = np.linalg.svd(held(mechanism, state[None]).derivatives[0], full_matrices=False)
     return _say(right[-1]), mechanism.layout.rows[int(np.argmax(np.abs(left[:, -1])))].name
 
 
 def gives_most(mechanism: Mechanism, state: Floats) -> str:
     """The name of the constraint with the largest error in the pose `state` (7,)."""
-    return mechanism.layout.rows[int(np.argmax(np.abs(held(mechanism, state).errors)))].name
+    return mechanism.layout.rows[int(np.argmax(np.abs(held(mechanism, state[None]).errors[0])))].name
 
 
 def _say(direction: Floats) -> str:
     return _WORDS[int(np.argmax(np.abs(direction)))]
-
-
-def is_held(mechanism: Mechanism) -> bool:
-    """Whether the constraints hold the first design's axle at ride."""
-    return not free_directions(mechanism)

@@ -17,12 +17,12 @@ from typing import NamedTuple
 import numpy as np
 from numpy.typing import NDArray
 
-from oak_lever.design.types import Design, RadiusArm, Slider, Watts
+from oak_lever.design.links import Watts
+from oak_lever.design.parts import DISTANCE, Body, End, Parts, bars_of, parts_of
+from oak_lever.design.types import Design
 
 Floats = NDArray[np.float64]
-
-DISTANCE = -1
-FORE_AFT, SIDEWAYS, UPRIGHT = 0, 1, 2
+Ints = NDArray[np.int64]
 
 
 class Row(NamedTuple):
@@ -39,12 +39,33 @@ class Row(NamedTuple):
     hand: int = 0
 
 
+class BarEnd(NamedTuple):
+    """An end of a bar: the mounts it lies midway between (one twice, mostly); `hand`, as in `Row`, for a crank end;
+    the axis of its bolt at ride, of no certain length, where the file gives one."""
+
+    first: int
+    second: int
+    hand: int
+    bolt: tuple[float, float, float] | None
+
+
+class Bar(NamedTuple):
+    """A link, arm, bar or rod between two joints; `rigid`: bolted to the axle (a radius arm)."""
+
+    name: str
+    kind: str
+    rigid: bool
+    axle: BarEnd
+    frame: BarEnd
+
+
 @dataclass(frozen=True)
 class Layout:
-    """What designs of one kind share: mount names, rows, and on which body the bell crank turns (None: none)."""
+    """What designs of one kind share: mount names, rows, bars, and on which body the bell crank turns (None: none)."""
 
     mounts: tuple[str, ...]
     rows: tuple[Row, ...]
+    bars: tuple[Bar, ...]
     crank_on: str | None
 
     @property
@@ -58,7 +79,7 @@ class Layout:
         return len(self.rows) > self.unknowns
 
     @cached_property
-    def axis(self) -> NDArray[np.int64]:
+    def axis(self) -> Ints:
         return np.array([row.axis for row in self.rows], dtype=np.int64)
 
     @cached_property
@@ -84,7 +105,7 @@ class Mechanism:
     def body(self) -> Floats:
         """(D, M, 3) each row's point on the axle, from the axle's center at ride."""
         points = self.mounts[:, [row.on_axle for row in self.layout.rows]]
-        return np.ascontiguousarray(points - self._center[:, None, :])
+        return np.ascontiguousarray(points - self.center[:, None, :])
 
     @cached_property
     def frame(self) -> Floats:
@@ -94,11 +115,9 @@ class Mechanism:
     @cached_property
     def target(self) -> Floats:
         """(D, M) length of each distance row at ride, mm; 0 for coordinate rows."""
-        span = self.body + self._center[:, None, :] - self.frame
-        swing = self.layout.hand[None, :] * self.arm[:, None]
+        span = self.body + self.center[:, None, :] - self.frame
         sign = 1.0 if self.layout.crank_on == "axle" else -1.0
-        span[..., 1] -= sign * swing * np.sin(self.tilt)[:, None]
-        span[..., 2] += sign * swing * np.cos(self.tilt)[:, None]
+        span += sign * self.swing(self.layout.hand)
         return np.where(self.layout.axis == DISTANCE, np.sqrt((span**2).sum(-1)), 0.0)
 
     @cached_property
@@ -108,8 +127,28 @@ class Mechanism:
         return far
 
     @cached_property
-    def _center(self) -> Floats:
+    def center(self) -> Floats:
+        """(D, 3) the axle's center at ride."""
         return np.stack([np.zeros_like(self.radius), np.zeros_like(self.radius), self.radius], axis=-1)
+
+    def swing(self, hand: Floats) -> Floats:
+        """(D, len(hand), 3) from the crank's pivot to its end on that hand at ride; nothing where the hand is 0."""
+        long = hand * self.arm[:, None]
+        sine, cosine = np.sin(self.tilt)[:, None], np.cos(self.tilt)[:, None]
+        return np.stack([np.zeros_like(long), -long * sine, long * cosine], axis=-1)
+
+    @cached_property
+    def ends(self) -> tuple[Floats, Floats]:
+        """(D, B, 3) each: where the bars' joints stand at ride, those on the axle and those on the frame."""
+        return self._ends([bar.axle for bar in self.layout.bars]), self._ends([bar.frame for bar in self.layout.bars])
+
+    def _ends(self, ends: list[BarEnd]) -> Floats:
+        at = self.mounts[:, [end.first for end in ends]]
+        if any(end.second != end.first for end in ends):
+            at = (at + self.mounts[:, [end.second for end in ends]]) / 2
+        if any(end.hand for end in ends):
+            at += self.swing(np.array([float(end.hand) for end in ends]))
+        return at
 
     def with_mounts(self, mounts: Floats) -> "Mechanism":
         """The first design with other mounts, (D, K, 3); everything else repeated for each."""
@@ -117,69 +156,31 @@ class Mechanism:
         return Mechanism(self.layout, mounts, *(np.repeat(v[:1], count) for v in (self.radius, self.arm, self.tilt)))
 
 
-def mechanism_of(design: Design) -> Mechanism:
-    """One design as a mechanism (D = 1)."""
-    layout, mounts = _Sheet().read(design)
+def mechanism_of(design: Design, parts: Parts | None = None) -> Mechanism:
+    """One design as a mechanism (D = 1); `parts` are its parts, if they are at hand."""
+    parts = parts or parts_of(design)
+    spots = [spot for spot in parts.spots if spot.holds]
     crank = design.lateral if isinstance(design.lateral, Watts) else None
+    index = {spot.name: n for n, spot in enumerate(spots)}
+    layout = Layout(
+        tuple(index),
+        tuple(_row(hold.name, hold.axis, hold.a, hold.b, index) for hold in parts.holds),
+        tuple(_bar(body, index) for body in bars_of(parts)),
+        crank.pivot.on if crank else None,
+    )
     return Mechanism(
         layout,
-        np.array(mounts, dtype=float).reshape(1, -1, 3),
+        np.array([spot.at for spot in spots], dtype=float).reshape(1, -1, 3),
         np.array([design.axle.tire_radius_loaded]),
         np.array([crank.arm if crank else 0.0]),
         np.array([np.radians(crank.tilt) if crank else 0.0]),
     )
 
 
-class _Sheet:
-    """Collects mounts and rows in the file's order."""
+def _row(name: str, axis: int, a: End, b: End, index: dict[str, int]) -> Row:
+    return Row(name, axis, index[a.of[0]], index[b.of[0]], a.hand or b.hand)
 
-    def __init__(self) -> None:
-        self.names: list[str] = []
-        self.points: list[tuple[float, float, float]] = []
-        self.rows: list[Row] = []
 
-    def read(self, design: Design) -> tuple[Layout, list[tuple[float, float, float]]]:
-        for link in design.links:
-            if isinstance(link, RadiusArm):
-                self._radius_arm(link)
-            else:
-                self._bar(
-                    link.id, self._add(f"{link.id}.axle", link.axle.at), self._add(f"{link.id}.frame", link.frame.at)
-                )
-        crank_on = self._lateral(design)
-        return Layout(tuple(self.names), tuple(self.rows), crank_on), self.points
-
-    def _add(self, name: str, point: tuple[float, float, float]) -> int:
-        self.names.append(name)
-        self.points.append(point)
-        return len(self.names) - 1
-
-    def _bar(self, name: str, on_axle: int, on_frame: int, hand: int = 0) -> None:
-        self.rows.append(Row(name, DISTANCE, on_axle, on_frame, hand))
-
-    def _radius_arm(self, arm: RadiusArm) -> None:
-        for index, bolt in enumerate(arm.axle.at):
-            self._add(f"{arm.id}.axle.{index}", bolt)
-        eye = self._add(f"{arm.id}.frame", arm.frame.at)
-        self.rows += [Row(arm.id, FORE_AFT, eye, eye), Row(arm.id, UPRIGHT, eye, eye)]
-
-    def _lateral(self, design: Design) -> str | None:
-        lateral = design.lateral
-        if lateral is None:
-            return None
-        if isinstance(lateral, Slider):
-            eye = self._add("slider.axle", lateral.axle.at)
-            self.rows.append(Row("slider", SIDEWAYS, eye, eye))
-            return None
-        if isinstance(lateral, Watts):
-            return self._watts(lateral)
-        self._bar("panhard", self._add("panhard.axle", lateral.axle.at), self._add("panhard.frame", lateral.frame.at))
-        return None
-
-    def _watts(self, watts: Watts) -> str:
-        pivot = self._add("watts.pivot", watts.pivot.at)
-        for name, hand, mount in (("left", 1, watts.left), ("right", -1, watts.right)):
-            end = self._add(f"watts.{name}", mount.at)
-            ends = (pivot, end) if watts.pivot.on == "axle" else (end, pivot)
-            self._bar(f"watts-{name}", *ends, hand=hand)
-        return watts.pivot.on
+def _bar(body: Body, index: dict[str, int]) -> Bar:
+    ends = (BarEnd(index[end.of[0]], index[end.of[-1]], end.hand, end.bolt) for end in (body.a, body.b))
+    return Bar(body.id, body.kind, body.shape == "arm", *ends)

@@ -10,18 +10,18 @@ from oak_lever.motion.mechanism import Floats, Mechanism
 
 @dataclass(frozen=True)
 class Poses:
-    """Poses to solve: `travel` (P,) mm, `articulation` (P,) degrees, `parent` (P,) the earlier pose each is
+    """Poses to solve: `travel_mm` (P,), `articulation_deg` (P,), `parent` (P,) the earlier pose each is
     followed from. Pose 0 is ride."""
 
-    travel: Floats
-    articulation: Floats
+    travel_mm: Floats
+    articulation_deg: Floats
     parent: NDArray[np.int64]
 
-    def and_one(self, travel: float, articulation: float) -> "Poses":
+    def and_one(self, travel_mm: float, articulation_deg: float) -> "Poses":
         """These and, last, a single pose more: straight from ride to its travel, then twisted there."""
         return Poses(
-            np.append(self.travel, [travel, travel]),
-            np.append(self.articulation, [0.0, articulation]),
+            np.append(self.travel_mm, [travel_mm, travel_mm]),
+            np.append(self.articulation_deg, [0.0, articulation_deg]),
             np.append(self.parent, [0, len(self.parent)]),
         )
 
@@ -63,31 +63,40 @@ class Plan:
     """Collects poses; `add` gives back where in the result they will stand."""
 
     def __init__(self) -> None:
-        self._travel, self._articulation, self._parent = [0.0], [0.0], [-1]
+        self._travel_mm, self._articulation_deg, self._parent = [0.0], [0.0], [-1]
 
-    def heave(self, travels: Floats) -> NDArray[np.int64]:
-        """Straight travel, mm; any order asked, rows in that order given."""
-        return self._fan(travels, np.zeros_like(travels), travels, 0)
+    def heave(self, travels_mm: Floats) -> NDArray[np.int64]:
+        """Straight travel; any order asked, rows in that order given."""
+        return self._fan(travels_mm, np.zeros_like(travels_mm), travels_mm, 0)
 
-    def twist(self, articulations: Floats, at: int = 0) -> NDArray[np.int64]:
-        """Articulation, degrees, at the travel of the pose `at`."""
-        return self._fan(np.full_like(articulations, self._travel[at]), articulations, articulations, at)
+    def twist(self, articulations_deg: Floats, at: int = 0) -> NDArray[np.int64]:
+        """Articulation at the travel of the pose `at`."""
+        travels_mm = np.full_like(articulations_deg, self._travel_mm[at])
+        return self._fan(travels_mm, articulations_deg, articulations_deg, at)
 
-    def grid(self, travels: Floats, articulations: Floats) -> NDArray[np.int64]:
+    def grid(self, travels_mm: Floats, articulations_deg: Floats) -> NDArray[np.int64]:
         """(T, A) places of all pairs."""
-        return np.stack([self.twist(articulations, at=int(p)) for p in self.heave(travels)])
+        return np.stack([self.twist(articulations_deg, at=int(p)) for p in self.heave(travels_mm)])
+
+    def pose(self, travel_mm: float, articulation_deg: float) -> int:
+        """The place of a single pose: straight up, then twisted there."""
+        if travel_mm == 0.0 and articulation_deg == 0.0:
+            return 0
+        return int(self.grid(np.array([travel_mm]), np.array([articulation_deg]))[0, 0])
 
     def poses(self) -> Poses:
-        return Poses(np.array(self._travel), np.array(self._articulation), np.array(self._parent, dtype=np.int64))
+        return Poses(
+            np.array(self._travel_mm), np.array(self._articulation_deg), np.array(self._parent, dtype=np.int64)
+        )
 
-    def _fan(self, travels: Floats, articulations: Floats, values: Floats, root: int) -> NDArray[np.int64]:
-        """Poses at (travels, articulations), followed from `root` outward along `values`."""
+    def _fan(self, travels_mm: Floats, articulations_deg: Floats, values: Floats, root: int) -> NDArray[np.int64]:
+        """Poses at those travels and articulations, followed from `root` outward along `values`."""
         by_value = np.argsort(values, kind="stable")
         order, parents = outward(values[by_value])
         order = by_value[order]
-        start = len(self._travel)
-        self._travel += travels[order].tolist()
-        self._articulation += articulations[order].tolist()
+        start = len(self._travel_mm)
+        self._travel_mm += travels_mm[order].tolist()
+        self._articulation_deg += articulations_deg[order].tolist()
         self._parent += np.where(parents < 0, root, start + parents).tolist()
         places = np.empty(len(values), dtype=np.int64)
         places[order] = start + np.arange(len(values))
@@ -99,7 +108,7 @@ def trace(mechanism: Mechanism, poses: Poses) -> Traced:
     from oak_lever.motion import kernel  # brings the compiler in: not before something is to be moved
 
     layout = mechanism.layout
-    shape = (len(mechanism.mounts), len(poses.travel))
+    shape = (len(mechanism.mounts), len(poses.travel_mm))
     out = Traced(
         poses,
         np.empty((*shape, 7)),
@@ -109,12 +118,12 @@ def trace(mechanism: Mechanism, poses: Poses) -> Traced:
         np.empty(shape, dtype=np.bool_),
         np.empty(shape),
     )
-    angle = np.radians(poses.articulation)
+    angle = np.radians(poses.articulation_deg)
     with np.errstate(all="ignore"):
         kernel.trace(
             layout.axis, layout.hand, layout.crank_on == "axle", layout.unknowns,
             mechanism.body, mechanism.frame, mechanism.target, mechanism.arm, mechanism.tilt, mechanism.radius,
-            mechanism.reach, poses.travel, angle, np.sin(angle), np.cos(angle), poses.parent,
+            mechanism.reach, poses.travel_mm, angle, np.sin(angle), np.cos(angle), poses.parent,
             *kernel.room(len(layout.rows), shape[1]),
             out.state, out.heave, out.rolling, out.bind, out.reached, out.ended,
         )  # fmt: skip

@@ -2,8 +2,9 @@
 
 from dataclasses import dataclass
 
+from oak_lever.design.parts import Spot, parts_of, words_of
 from oak_lever.design.types import Design
-from oak_lever.move.coordinates import AXES, PAIR_MM, Spot, spots, twin_of
+from oak_lever.move.coordinates import AXES, PAIR_MM, Axis, twin_of
 
 _PLAIN = {
     "name": "name", "notes": "notes", "axle": "axle and tires", "vehicle": "truck", "travel": "travel",
@@ -18,16 +19,16 @@ class Change:
     has the sign of the left), or something else that changed, in words."""
 
     what: str
-    axis: str | None = None
+    axis: Axis | None = None
     by: float | None = None
 
 
 def changes(before: Design, after: Design) -> list[Change]:
     """The changes from one revision to the next, in the order of the file."""
     found: list[Change] = []
-    old, new = {s.name: s for s in spots(before)}, {s.name: s for s in spots(after)}
+    old, new = ({spot.name: spot for spot in parts_of(design).spots} for design in (before, after))
     if list(old) != list(new):
-        found.append(Change("links and locators"))
+        found.append(Change("links, locators and what else has mounts"))
     both = [spot for spot in new.values() if spot.name in old]
     done: set[tuple[str, str]] = set()
     for spot in both:
@@ -48,7 +49,7 @@ def changes(before: Design, after: Design) -> list[Change]:
 
 def _said(spot: Spot, pair: bool) -> str:
     name, _, end = spot.name.partition(".")
-    words = name.replace("-", " ").replace("_", " ")
+    words = words_of(name)
     if pair:
         words = " ".join(word for word in words.split() if word not in ("left", "right"))
     return f"{words} {end.replace('.', ' ')} mount{'s' if pair else ''}"

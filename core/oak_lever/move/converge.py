@@ -1,8 +1,11 @@
 """The construction "converge on a point": links drawn from their axle mounts toward one chosen point."""
 
+from dataclasses import dataclass
 from math import dist
 
-from oak_lever.design.types import Design, Link, Point
+from oak_lever.design.links import Link
+from oak_lever.design.types import Design
+from oak_lever.design.values import Point
 from oak_lever.tolerances import PLUMB_MM
 
 
@@ -10,8 +13,17 @@ class NoCrossing(ValueError):
     """The point and the station give no hole: said in words."""
 
 
-def holes(design: Design, kind: str, point: tuple[float, float], station: float) -> dict[str, tuple[Point, float]]:
-    """Frame holes and link lengths, by link, of the links of a kind (`lower`, `upper`), mm.
+@dataclass(frozen=True)
+class Hole:
+    """Where a link's frame hole comes to lie, and how long the link then is, mm."""
+
+    link: str
+    at: Point
+    length: float
+
+
+def holes(design: Design, kind: str, point: tuple[float, float], station: float) -> list[Hole]:
+    """Frame holes of the links of a kind (`lower`, `upper`), mm.
 
     Where, in the side view, the line from each axle mount to the point (x, z) crosses the bracket's station x; sideways
     the hole stays where it is.
@@ -19,7 +31,7 @@ def holes(design: Design, kind: str, point: tuple[float, float], station: float)
     Raises:
         NoCrossing: for a point straight above an axle mount, or a station on the axle mount itself.
     """
-    found: dict[str, tuple[Point, float]] = {}
+    found: list[Hole] = []
     for link in design.links:
         if isinstance(link, Link) and link.kind == kind:
             x, _, z = link.axle.at
@@ -28,5 +40,5 @@ def holes(design: Design, kind: str, point: tuple[float, float], station: float)
             if abs(station - x) < PLUMB_MM:
                 raise NoCrossing("The station is at the axle mount: choose one where the frame bracket stands.")
             hole = (station, link.frame.at[1], z + (point[1] - z) * (station - x) / (point[0] - x))
-            found[link.id] = (hole, dist(link.axle.at, hole))
+            found.append(Hole(link.id, hole, dist(link.axle.at, hole)))
     return found

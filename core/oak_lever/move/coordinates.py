@@ -1,66 +1,38 @@
-"""What may be moved: each mount, or mirrored pair, along each axis that is not locked."""
+"""What may be moved: each mount, or mirrored pair, along each axis that is not locked; and moving it."""
 
-from collections.abc import Iterable, Mapping
+from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass
-from typing import Any
+from typing import Any, Literal
 
 import numpy as np
 
+from oak_lever.cycle import STEPS, Swept, sweep_many
+from oak_lever.design.parts import Spot, parts_of
 from oak_lever.design.reader import design_data, design_from
-from oak_lever.design.types import Design, Point, RadiusArm, Slider, Watts
-from oak_lever.motion.mechanism import Floats
+from oak_lever.design.types import Design
+from oak_lever.design.values import Point
+from oak_lever.motion.mechanism import Floats, mechanism_of
 
 PAIR_MM = 0.01
 """Mounts nearer than this to each other's mirror image are a pair: less than a tape shows, more than rounding."""
 
-AXES = "xyz"
-Path = tuple[str | int, ...]
-
-
-@dataclass(frozen=True)
-class Spot:
-    """A mount: its name (`upper-left.frame`), its place in the file, where it is, and what it may pair with."""
-
-    name: str
-    path: Path
-    at: Point
-    kind: str
+Axis = Literal["x", "y", "z"]
+AXES: tuple[Axis, ...] = ("x", "y", "z")
 
 
 @dataclass(frozen=True)
 class Coordinate:
-    """One thing to move: an axis ("x", "y", "z") of a mount, and of its mirror image, which goes the other way in y."""
+    """One thing to move: an axis of a mount, and of its mirror image, which goes the other way in y."""
 
-    axis: str
+    axis: Axis
     mounts: tuple[str, ...]
     directions: Floats
     """(K, 3) what one mm of it does to each of the design's mounts."""
 
 
 def spots(design: Design) -> list[Spot]:
-    """Every mount in the order of `mount_names`."""
-    found: list[Spot] = []
-    for n, link in enumerate(design.links):
-        if isinstance(link, RadiusArm):
-            for b, bolt in enumerate(link.axle.at):
-                found.append(Spot(f"{link.id}.axle.{b}", ("links", n, "axle", "at", b), bolt, f"arm.axle.{b}"))
-        else:
-            found.append(Spot(f"{link.id}.axle", ("links", n, "axle", "at"), link.axle.at, f"{link.kind}.axle"))
-        found.append(Spot(f"{link.id}.frame", ("links", n, "frame", "at"), link.frame.at, f"{link.kind}.frame"))
-    return found + _of_lateral(design)
-
-
-def _of_lateral(design: Design) -> list[Spot]:
-    lateral = design.lateral
-    if lateral is None:
-        return []
-    if isinstance(lateral, Slider):
-        return [Spot("slider.axle", ("lateral", "axle", "at"), lateral.axle.at, "slider")]
-    names = ("pivot", "left", "right") if isinstance(lateral, Watts) else ("axle", "frame")
-    return [
-        Spot(f"{lateral.kind}.{name}", ("lateral", name, "at"), getattr(lateral, name).at, f"{lateral.kind}.{name}")
-        for name in names
-    ]
+    """Every point that constrains the axle, in the order of `mount_names`."""
+    return [spot for spot in parts_of(design).spots if spot.holds]
 
 
 def twin_of(spot: Spot, among: Iterable[Spot]) -> Spot | None:
@@ -88,19 +60,20 @@ def coordinates(design: Design) -> list[Coordinate]:
     for spot in every:
         if spot.name in done:
             continue
-        twin = None if spot.name in alone else twin_of(spot, every)
-        if twin and twin.name in alone:
+        twin = None if {spot.name, spot.was} & alone else twin_of(spot, every)
+        if twin and {twin.name, twin.was} & alone:
             twin = None
-        names = (spot.name,) if twin is None else (spot.name, twin.name)
-        done.update(names)
+        pair = (spot,) if twin is None else (spot, twin)
+        done.update(one.name for one in pair)
+        held = "".join(locks.get(name, "") for one in pair for name in (one.name, one.was) if name is not None)
         for a, axis in enumerate(AXES):
-            if any(axis in locks.get(name, "") for name in names) or (axis == "y" and abs(spot.at[1]) < PAIR_MM):
+            if axis in held or (axis == "y" and abs(spot.at[1]) < PAIR_MM):
                 continue
             directions = np.zeros((len(every), 3))
             directions[index[spot.name], a] = 1.0
             if twin is not None:
                 directions[index[twin.name], a] = -1.0 if axis == "y" else 1.0
-            found.append(Coordinate(axis, names, directions))
+            found.append(Coordinate(axis, tuple(one.name for one in pair), directions))
     return found
 
 
@@ -108,12 +81,12 @@ def placed(design: Design, at: Mapping[str, Point]) -> Design:
     """The design with mounts elsewhere, by name, mm.
 
     Raises:
-        DesignRefused: where that makes no design (two ends at one point, say).
+        KeyError: for a name that no mount has.
+        Refused: where that makes no design (two ends at one point, say).
     """
-    data = design_data(design)
-    paths = {spot.name: spot.path for spot in spots(design)}
+    data, parts = design_data(design), parts_of(design)
     for name, point in at.items():
-        *way, last = paths[name]
+        *way, last = parts.spot(name).path
         part: Any = data
         for step in way:
             part = part[step]
@@ -121,11 +94,32 @@ def placed(design: Design, at: Mapping[str, Point]) -> Design:
     return design_from(data)
 
 
-def moved(design: Design, by: Floats) -> tuple[Design, dict[str, Point]]:
-    """The design with its mounts moved by (K, 3) mm, and where those that moved now are."""
-    at = {
-        spot.name: (spot.at[0] + float(d[0]), spot.at[1] + float(d[1]), spot.at[2] + float(d[2]))
-        for spot, d in zip(spots(design), by, strict=True)
-        if np.any(d != 0.0)
-    }
-    return placed(design, at), at
+class Space:
+    """A design and the coordinates of it that are free: where its mounts go, and what it then does, for many moves.
+
+    Moves are (N, F): how far, mm, along each of the F free coordinates, from where the design has its mounts.
+    """
+
+    def __init__(self, design: Design, free: Sequence[Coordinate] | None = None) -> None:
+        self.design = design
+        self.mechanism = mechanism_of(design)
+        self.free = list(coordinates(design) if free is None else free)
+        self.directions = np.array([c.directions for c in self.free]).reshape(
+            len(self.free), self.mechanism.mounts[0].size
+        )
+
+    def mounts(self, moves: Floats) -> Floats:
+        """(N, K, 3) where the mounts then are."""
+        moved: Floats = self.mechanism.mounts + (moves @ self.directions).reshape(len(moves), -1, 3)
+        return moved
+
+    def swept(self, moves: Floats, steps: int = STEPS) -> Swept:
+        """The moved designs through the design's travel and articulation."""
+        return sweep_many(self.design, self.mechanism.with_mounts(self.mounts(moves)), steps)
+
+    def at(self, move: Floats) -> dict[str, Point]:
+        """Where the mounts that one move (F,) moves then are, by name."""
+        by = (move @ self.directions).reshape(-1, 3)
+        now = self.mounts(move[None])[0]
+        names = self.mechanism.layout.mounts
+        return {names[k]: (float(x), float(y), float(z)) for k, (x, y, z) in enumerate(now) if np.any(by[k] != 0.0)}

@@ -1,23 +1,29 @@
-"""What each move does to a judged figure, by one shop increment; and the moves that cure a finding."""
+"""What each move does to the figures, by one shop increment; and the single moves that cure a finding."""
 
 from dataclasses import dataclass
 from math import ceil
 
 import numpy as np
 
-from oak_lever.cycle import cycle
-from oak_lever.design.reader import DesignRefused
-from oak_lever.design.types import Design, Point
-from oak_lever.judge.findings import Bands, Finding, compared, findings
+from oak_lever.design.faults import Refused
+from oak_lever.design.types import Design
+from oak_lever.design.values import Point
+from oak_lever.judge.judged import Judged, compared, judge
 from oak_lever.judge.measures import measures
 from oak_lever.motion.mechanism import Floats
-from oak_lever.move.coordinates import Coordinate, coordinates, moved
-
-FARTHEST_MM = 200.0
-"""No cure moves a mount farther: by then it is another design."""
+from oak_lever.move.bounds import CURE_WITHIN_MM
+from oak_lever.move.coordinates import Axis, Coordinate, Space, placed
+from oak_lever.move.slopes import slopes
 
 _ROWS = 11
+"""Rows of a sweep for slopes: they tell which way to try; what is tried is judged on the whole cycle."""
 _TRIES = 4
+_WORTH_MM = 50.0
+"""How much farther a cure may move a mount for each finding that it cures beside its own."""
+_ENDLESS = 1e9
+"""More increments than this are no number of increments."""
+_FLAT = 1e-9
+"""A figure that changes by less than this over an increment does not answer to it."""
 
 
 @dataclass(frozen=True)
@@ -25,30 +31,49 @@ class Effect:
     """Moving these mounts together by one increment along an axis (+ for the first; its mirror image goes the other way
     in y) changes the figure by `change`."""
 
-    axis: str
+    axis: Axis
     mounts: tuple[str, ...]
     change: float
 
 
-def effects(design: Design, figure: str, increment: float) -> list[Effect]:
-    """What moves a judged figure: the change by one increment (mm) of each free coordinate, the strongest first.
+def all_effects(design: Design, increment_mm: float) -> dict[str, list[Effect]]:
+    """What moves each figure: its change by one increment of each free coordinate, the strongest first.
 
-    Half the difference between one increment either way, of the exact figure. Empty where the figure does not exist.
+    Half the difference between one increment either way, of the exact figure. Nothing where the figure does not exist.
     """
-    found = []
-    for coordinate in coordinates(design):
-        more, less = (_value(design, figure, coordinate, by) for by in (increment, -increment))
-        if more is not None and less is not None:
-            found.append(Effect(coordinate.axis, coordinate.mounts, (more - less) / 2))
-    return sorted(found, key=lambda effect: -abs(effect.change))
+    space = Space(design)
+    names, _, found = _slopes(space, increment_mm)
+    return {
+        name: _ranked(space.free, found[w] * increment_mm)
+        for w, name in enumerate(names)
+        if np.isfinite(found[w]).any()
+    }
 
 
-def _value(design: Design, figure: str, coordinate: Coordinate, by: float) -> float | None:
-    try:
-        measure = measures(cycle(moved(design, coordinate.directions * by)[0], _ROWS)).get(figure)
-    except DesignRefused:
-        return None
-    return measure.value if measure is not None and np.isfinite(measure.value) else None
+def effects(design: Design, figure: str, increment_mm: float) -> list[Effect]:
+    """What moves one figure; empty where it does not exist."""
+    return all_effects(design, increment_mm).get(figure, [])
+
+
+def _slopes(space: Space, by_mm: float) -> tuple[tuple[str, ...], Floats, Floats]:
+    """The figures' names, their values (W,) and slopes (W, F)."""
+    names: tuple[str, ...] = ()
+
+    def values(moves: Floats) -> Floats:
+        nonlocal names
+        taken = measures(space.swept(moves, _ROWS))
+        names = tuple(taken)
+        return np.stack([measure.value for measure in taken.values()], axis=-1)
+
+    here, found = slopes(values, np.zeros(len(space.free)), by_mm)
+    return names, here, found
+
+
+def _ranked(free: list[Coordinate], change: Floats) -> list[Effect]:
+    known = [n for n in range(len(free)) if np.isfinite(change[n])]
+    return sorted(
+        (Effect(free[n].axis, free[n].mounts, float(change[n])) for n in known), key=lambda effect: -abs(effect.change)
+    )
 
 
 @dataclass(frozen=True)
@@ -56,7 +81,7 @@ class Cure:
     """A move that brings a figure into its band: what to move, by how much (mm, whole increments), where the mounts are
     then, the judged figures after it, and the findings that it makes less grave (`cures`) and graver (`worse`)."""
 
-    axis: str
+    axis: Axis
     mounts: tuple[str, ...]
     by: float
     at: dict[str, Point]
@@ -65,84 +90,116 @@ class Cure:
     worse: tuple[str, ...]
 
 
-def cures(design: Design, finding: str, increment: float, bands: Bands | None = None, most: int = 4) -> list[Cure]:
-    """Single moves that cure a finding on a figure, those that cost least first: nothing made worse, then the shortest.
+def cures(design: Design, finding: str, increment_mm: float, most: int = 4) -> list[Cure]:
+    """Single moves that cure a finding on a figure, those that cost least first: nothing made worse, then the shortest,
+    one that cures more counting as shorter.
 
-    Each is worked out on the exact figure, to whole increments, within `FARTHEST_MM`, locks respected.
+    Each is worked out on the exact figure, to as few whole increments as cure, within `CURE_WITHIN_MM`; locks hold.
     """
-    before = {f.id: f for f in findings(cycle(design), bands)}
-    ill = before.get(finding)
-    if ill is None or ill.severity == "good" or ill.value is None or ill.verdict not in ("low", "high"):
+    space = Space(design)
+    before = judge(space.swept(np.zeros((1, len(space.free)))))
+    if finding not in before.figures or finding not in before.grave() or before.values()[finding] is None:
         return []
-    found = []
-    for effect in effects(design, ill.figure, increment)[: most * 3]:
-        coordinate = next(c for c in coordinates(design) if (c.axis, c.mounts) == (effect.axis, effect.mounts))
-        cure = _cure(design, coordinate, effect, ill, increment, bands, before)
-        if cure is not None:
-            found.append(cure)
-    return sorted(found, key=lambda cure: (len(cure.worse), abs(cure.by) - 50.0 * len(cure.cures)))[:most]
+    search = _Search(space, finding, increment_mm, before)
+    found = search.run()
+    found.sort(key=lambda cure: (len(cure.worse), abs(cure.by) - _WORTH_MM * len(cure.cures)))
+    return found[:most]
 
 
-def _cure(
-    design: Design, coordinate: Coordinate, effect: Effect, ill: Finding, increment: float, bands: Bands | None,
-    before: dict[str, Finding],
-) -> Cure | None:  # fmt: skip
-    assert ill.value is not None
-    goal = ill.low if ill.verdict == "low" else ill.high
-    if goal is None or abs(effect.change) < 1e-9:
-        return None
-    steps = _whole((goal - ill.value) / effect.change)
-    for _ in range(_TRIES):
-        tried = _try(design, coordinate.directions * (steps * increment), bands) if steps else None
-        if tried is None or abs(steps * increment) > FARTHEST_MM:
-            return None
-        now = tried[1].get(ill.id)
-        if now is None or now.severity == "good":
-            return _shortened(design, coordinate, steps, increment, bands, ill.id, before, tried)
-        band = now.low if ill.verdict == "low" else now.high
-        if now.value is None or band is None:
-            return None
-        slope = (now.value - ill.value) / steps
-        if abs(slope) < 1e-9 or (band - ill.value) / slope * steps <= 0:
-            return None
-        wanted = _whole((band - ill.value) / slope)
-        steps = wanted if wanted != steps else steps + (1 if steps > 0 else -1)
-    return None
+class _Search:
+    """Looks along every free coordinate at once, each by its own number of increments."""
 
+    def __init__(self, space: Space, finding: str, increment_mm: float, before: Judged) -> None:
+        self.space, self.finding, self.increment_mm, self.before = space, finding, increment_mm, before
+        self.row = before.figures.index(finding)
+        self.ill = float(before.value[self.row, 0])
+        self.low_side = before.side[self.row, 0] < 0
+        self.farthest = int(CURE_WITHIN_MM / increment_mm)
 
-Tried = tuple[dict[str, Point], dict[str, Finding]]
+    def run(self) -> list[Cure]:
+        names, _, slope = _slopes(self.space, self.increment_mm)
+        change = slope[names.index(self.finding)] * self.increment_mm
+        goal = self._edge(self.before, 0)
+        steps = {
+            c: _whole((goal - self.ill) / change[c])
+            for c in range(len(self.space.free))
+            if np.isfinite(change[c]) and abs(change[c]) > _FLAT
+        }
+        found = self._shortened(self._reached(steps))
+        return [self._cure(c, *one) for c, one in found.items() if self._builds(c, one[0])]
 
+    def _reached(self, steps: dict[int, int]) -> dict[int, tuple[int, Judged, int]]:
+        """By coordinate: how many increments bring the figure inside, by the secant from ride."""
+        found: dict[int, tuple[int, Judged, int]] = {}
+        for _ in range(_TRIES):
+            steps = {c: n for c, n in steps.items() if n and abs(n) <= self.farthest}
+            if not steps:
+                break
+            after = self._judged(steps)
+            found |= {c: (n, after, row) for row, (c, n) in enumerate(steps.items()) if self._is_good(after, row)}
+            steps = {
+                c: self._next(n, after, row) for row, (c, n) in enumerate(steps.items()) if c not in found
+            }  # fmt: skip
+        return found
 
-def _try(design: Design, by: Floats, bands: Bands | None) -> Tried | None:
-    """Where the mounts are after a move, and the findings there; None where that makes no design."""
-    try:
-        changed, at = moved(design, by)
-    except DesignRefused:
-        return None
-    return at, {f.id: f for f in findings(cycle(changed), bands)}
+    def _next(self, steps: int, after: Judged, row: int) -> int:
+        """A better guess; 0 where there is none."""
+        value = float(after.value[self.row, row])
+        slope = (value - self.ill) / steps
+        if not np.isfinite(slope) or abs(slope) < _FLAT:
+            return 0
+        wanted = (self._edge(after, row) - self.ill) / slope
+        if wanted * steps <= 0:
+            return 0
+        whole = _whole(wanted)
+        return whole if whole != steps else steps + (1 if steps > 0 else -1)
 
+    def _shortened(self, found: dict[int, tuple[int, Judged, int]]) -> dict[int, tuple[int, Judged, int]]:
+        """With as few increments as still cure: a bent curve lets the first guess go too far."""
+        trying = dict(found)
+        while True:
+            fewer = {c: n - (1 if n > 0 else -1) for c, (n, _, _) in trying.items() if abs(n) > 1}
+            if not fewer:
+                return found
+            after = self._judged(fewer)
+            trying = {c: (n, after, row) for row, (c, n) in enumerate(fewer.items()) if self._is_good(after, row)}
+            found |= trying
 
-def _shortened(
-    design: Design, coordinate: Coordinate, steps: int, increment: float, bands: Bands | None, finding: str,
-    before: dict[str, Finding], tried: Tried,
-) -> Cure:  # fmt: skip
-    """The cure with as few increments as still cure: a bent curve lets the first guess go too far."""
-    one = 1 if steps > 0 else -1
-    while abs(steps) > 1:
-        fewer = _try(design, coordinate.directions * ((steps - one) * increment), bands)
-        if fewer is None or (finding in fewer[1] and fewer[1][finding].severity != "good"):
-            break
-        steps, tried = steps - one, fewer
-    return _as_cure(coordinate, steps * increment, tried[0], before, tried[1])
+    def _judged(self, steps: dict[int, int]) -> Judged:
+        moves = np.zeros((len(steps), len(self.space.free)))
+        for row, (c, n) in enumerate(steps.items()):
+            moves[row, c] = n * self.increment_mm
+        return judge(self.space.swept(moves))
+
+    def _is_good(self, judged: Judged, row: int) -> bool:
+        return bool(judged.side[self.row, row] == 0) and bool(judged.swept.traced.reached[row, 0])
+
+    def _edge(self, judged: Judged, row: int) -> float:
+        return float((judged.low if self.low_side else judged.high)[self.row, row])
+
+    def _builds(self, c: int, steps: int) -> bool:
+        """Whether the moved mounts still make a design."""
+        try:
+            placed(self.space.design, self.space.at(self._move(c, steps)))
+        except Refused:
+            return False
+        return True
+
+    def _move(self, c: int, steps: int) -> Floats:
+        move = np.zeros(len(self.space.free))
+        move[c] = steps * self.increment_mm
+        return move
+
+    def _cure(self, c: int, steps: int, after: Judged, row: int) -> Cure:
+        coordinate = self.space.free[c]
+        return Cure(
+            coordinate.axis, coordinate.mounts, steps * self.increment_mm, self.space.at(self._move(c, steps)),
+            after.values(row), *compared(self.before.grave(), after.grave(row)),
+        )  # fmt: skip
 
 
 def _whole(steps: float) -> int:
-    """Whole increments, away from zero: to the band's edge and not short of it."""
+    """Whole increments, away from zero: to the band's edge and not short of it. 0 for what is no number."""
+    if not np.isfinite(steps) or abs(steps) > _ENDLESS:
+        return 0
     return ceil(steps) if steps > 0 else -ceil(-steps)
-
-
-def _as_cure(
-    coordinate: Coordinate, by: float, at: dict[str, Point], before: dict[str, Finding], after: dict[str, Finding]
-) -> Cure:
-    figures = {name: f.value for name, f in after.items()}
-    return Cure(coordinate.axis, coordinate.mounts, by, at, figures, *compared(before, after))

@@ -3,14 +3,18 @@
 from collections.abc import Callable, Iterator, Sequence
 from dataclasses import dataclass
 from math import hypot
+from textwrap import wrap
 
+from oak_lever.caution import WHOLE
 from oak_lever.cycle import cycle
-from oak_lever.design.linkage import bars
-from oak_lever.design.types import Design, Point
+from oak_lever.design.parts import Spot, bars_of, parts_of, words_of
+from oak_lever.design.types import Design
+from oak_lever.design.values import Point
 from oak_lever.figures.links import link_figures
-from oak_lever.judge.findings import Bands, Finding, findings
-from oak_lever.judge.house import DEFAULT_USE, USES
-from oak_lever.move.coordinates import Spot, spots
+from oak_lever.figures.register import USES
+from oak_lever.judge.findings import Finding, findings
+from oak_lever.judge.house import DEFAULT_USE
+from oak_lever.motion.mechanism import mechanism_of
 from oak_lever.sheet.page import (
     A3_LANDSCAPE,
     CENTER,
@@ -35,13 +39,6 @@ _DIMENSION_STEP = 5.0
 _VIEWS = (252.0, 250.0)
 """Room for the three views, mm wide and high; the tables stand to the right of it."""
 
-CAUTION = (
-    "An estimate from the figures entered, not an approval. Have the design and the welds checked by a qualified",
-    "engineer or inspector; vehicle modifications fall under local law. Support the truck on rated stands; springs,",
-    "air bags and gas shocks are stored energy. Cut and weld away from fuel, brake lines, wiring and air bags.",
-    "Never work under a truck held by a jack.",
-)
-
 
 @dataclass(frozen=True)
 class Titles:
@@ -55,10 +52,10 @@ class Titles:
 View = Callable[[Point], Xy]
 
 
-def links_sheet(design: Design, units: Units, titles: Titles, bands: Bands | None = None) -> list[Mark]:
+def links_sheet(design: Design, units: Units, titles: Titles) -> list[Mark]:
     """Every mark of the sheet, on `A3_LANDSCAPE`."""
     scale, side, top, rear = _projections(design)
-    found = findings(cycle(design), bands)
+    found = findings(cycle(design))
     marks: list[Mark] = [box(MARGIN, MARGIN, A3_LANDSCAPE[0] - 2 * MARGIN, A3_LANDSCAPE[1] - 2 * MARGIN, HEAVY)]
     for view in (side, top, rear):
         marks += [*_wheels(design, view), *_rails(design, view), *_axle(design, view), *_links(design, view)]
@@ -68,7 +65,7 @@ def links_sheet(design: Design, units: Units, titles: Titles, bands: Bands | Non
     marks += [
         *_mount_table(design, units),
         *_link_table(design, units),
-        *_figure_table(_after(len(spots(design)), len(bars(design))), found, units),
+        *_figure_table(_after(len(parts_of(design).spots), len(bars_of(parts_of(design)))), found, units),
     ]
     return [*marks, *_title_block(design, scale, titles), *_caution()]
 
@@ -92,7 +89,7 @@ def _projections(design: Design) -> tuple[int, "_View", "_View", "_View"]:
 
 def _stations(design: Design) -> list[float]:
     """How far ahead of the axle's centerline the frame mounts stand, each once, mm."""
-    ahead = {round(spot.at[0]): spot.at[0] for spot in spots(design) if spot.name.endswith(".frame")}
+    ahead = {round(spot.at[0]): spot.at[0] for spot in parts_of(design).spots if spot.name.endswith(".frame")}
     return [x for x in ahead.values() if abs(x) > 20.0]
 
 
@@ -108,7 +105,7 @@ class _View:
 def _extent(design: Design) -> tuple[Point, Point]:
     axle, r = design.axle, design.axle.tire_diameter / 2
     half = axle.track / 2 + axle.tire_width / 2 + 20
-    points = [spot.at for spot in spots(design)]
+    points = [spot.at for spot in parts_of(design).spots]
     rails = design.rails
     top = max(
         [axle.tire_radius_loaded + r, *(p[2] + 40 for p in points), (rails.underside + rails.depth) if rails else 0.0]
@@ -168,9 +165,8 @@ def _axle(design: Design, view: _View) -> Iterator[Mark]:
 
 
 def _links(design: Design, view: _View) -> Iterator[Mark]:
-    for bar in bars(design):
-        a, b = view.to(bar.axle), view.to(bar.frame)
-        yield from _tube(a, b, 22.0 / view.scale)
+    for body in parts_of(design).bodies:
+        yield from _tube(view.to(body.a.at), view.to(body.b.at), body.diameter / 2 / view.scale)
 
 
 def _tube(a: Xy, b: Xy, half: float) -> Iterator[Mark]:
@@ -205,12 +201,12 @@ def _numbers(design: Design, *views: _View) -> Iterator[Mark]:
     for view in views:
         groups: dict[tuple[int, int], list[int]] = {}
         taken: list[Xy] = []
-        for number, spot in enumerate(spots(design), 1):
+        for number, spot in enumerate(parts_of(design).spots, 1):
             x, y = view.to(spot.at)
             groups.setdefault((round(x / 2.5), round(y / 2.5)), []).append(number)
         for (gx, gy), numbers in groups.items():
             at = (gx * 2.5, gy * 2.5)
-            spot_at = view.to(spots(design)[numbers[0] - 1].at)
+            spot_at = view.to(parts_of(design).spots[numbers[0] - 1].at)
             text = ", ".join(map(str, numbers))
             lift = -9.0 if (numbers[0] + gx) % 2 else -6.5
             end = (at[0] + 5.0, at[1] + lift)
@@ -293,8 +289,7 @@ def _table(
 
 
 def _said(spot: Spot) -> str:
-    name, _, end = spot.name.partition(".")
-    return f"{name.replace('-', ' ').replace('_', ' ')}, {end.replace('.', ' ')}"
+    return f"{words_of(spot.part)}, {spot.words}"
 
 
 def _both(mm: float, units: Units) -> str:
@@ -304,7 +299,7 @@ def _both(mm: float, units: Units) -> str:
 
 def _mount_table(design: Design, units: Units) -> Iterator[Mark]:
     rows = []
-    for number, spot in enumerate(spots(design), 1):
+    for number, spot in enumerate(parts_of(design).spots, 1):
         x, y, z = spot.at
         side = "" if abs(y) < 0.5 else "  L" if y > 0 else "  R"
         rows.append([f"{number}  {_said(spot)}", _both(z, units), _both(x, units), _both(abs(y), units) + side])
@@ -315,14 +310,14 @@ def _mount_table(design: Design, units: Units) -> Iterator[Mark]:
 def _link_table(design: Design, units: Units) -> Iterator[Mark]:
     rows = [
         [
-            str(bar["id"]).replace("-", " "), _both(float(bar["length"] or 0.0), units),
-            "end on" if bar["side_angle"] is None else f"{float(bar['side_angle']):.1f} deg",
-            "end on" if bar["plan_angle"] is None else f"{float(bar['plan_angle']):.1f} deg",
+            words_of(bar.id), _both(bar.length, units),
+            "end on" if bar.side_angle is None else f"{bar.side_angle:.1f} deg",
+            "end on" if bar.plan_angle is None else f"{bar.plan_angle:.1f} deg",
         ]
-        for bar in link_figures(design)
+        for bar in link_figures(mechanism_of(design))
     ]  # fmt: skip
     heads = ("Link", "center to center", "from the side", "in plan")
-    yield from _table(_after(len(spots(design))), "Links", heads, rows, (0.0, 72.0, 102.0, 134.0))
+    yield from _table(_after(len(parts_of(design).spots)), "Links", heads, rows, (0.0, 72.0, 102.0, 134.0))
 
 
 def _after(*rows: int) -> float:
@@ -383,5 +378,5 @@ def _fitting(text: str, most: int) -> str:
 
 
 def _caution() -> Iterator[Mark]:
-    for n, text in enumerate(CAUTION):
+    for n, text in enumerate(wrap(" ".join(WHOLE), 112)):
         yield Words(text, (MARGIN + 6.0, A3_LANDSCAPE[1] - MARGIN - 15.0 + n * 4.0), 2.9)

@@ -4,7 +4,7 @@ from typing import Any, get_args
 
 import pytest
 
-from oak_lever.api import DesignRefused, Known, LayoutName, School, cycle, findings, starting_design
+from oak_lever.api import Known, LayoutName, Refused, School, cycle, findings, starting_design
 
 TRUCKS = {
     "small": (620.0, 1400.0, 2300.0, 430.0, 800.0),
@@ -54,7 +54,7 @@ def test_separation_and_triangulation_are_the_house_values() -> None:
 
 
 def test_measures_out_of_all_proportion_are_refused() -> None:
-    with pytest.raises(DesignRefused):
+    with pytest.raises(Refused):
         starting_design("Start", "double_triangulated", "numbers_first", Known("rear", 800, -1, 2700, 500, 800))
-    with pytest.raises(DesignRefused):
+    with pytest.raises(Refused):
         starting_design("", "double_triangulated", "numbers_first", middle())

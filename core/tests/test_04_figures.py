@@ -9,7 +9,7 @@ from designs import changed
 
 from oak_lever.api import Cycle, Design, cycle
 from oak_lever.design.gallery import layout
-from oak_lever.figures.joints import default_bolt
+from oak_lever.design.links import default_bolt
 
 SYMMETRIC = ("double triangulated", "single triangulated", "single apex")
 AGREES = 1e-9

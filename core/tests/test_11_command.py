@@ -3,24 +3,17 @@
 import csv
 import io
 import json
-import subprocess
-import sys
 from pathlib import Path
 from typing import Any
 
 import pytest
-from designs import DEMO
+from designs import DEMO, run
 
 from oak_lever.api import write_design
 from oak_lever.design.gallery import LAYOUTS, layout
 from oak_lever.figures.rows import COLUMNS
 
-COMMAND = Path(sys.executable).with_name("oak-lever")
 TENDER = str(DEMO / "fell-tender-rear.json")
-
-
-def run(*arguments: str, text: str | None = None) -> subprocess.CompletedProcess[str]:
-    return subprocess.run([str(COMMAND), *arguments], input=text, capture_output=True, text=True, check=False)
 
 
 def test_cycle_json_has_every_field_of_the_format() -> None:

@@ -6,13 +6,12 @@ from typing import Any
 
 import numpy as np
 import pytest
-from designs import changed, every_point
+from designs import bars, changed, every_point, run
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from oak_lever.api import Design, cycle, design_data, design_from
+from oak_lever.api import Design, cycle, design_data, design_from, write_design
 from oak_lever.design.gallery import FREE, GIVING, LAYOUTS, layout
-from oak_lever.design.linkage import bars
 from oak_lever.motion.freedom import free_directions
 from oak_lever.motion.mechanism import mechanism_of
 from oak_lever.motion.trace import Plan, rotations, trace
@@ -33,10 +32,6 @@ def lengths(design: Design, state: np.ndarray) -> dict[str, np.ndarray]:
         for bar in bars(design)
         if bar.kind in ("lower", "upper", "panhard")
     }
-
-
-def one_pose(plan: Plan, travel: float, twist: float) -> int:
-    return int(plan.grid(np.array([travel]), np.array([twist]))[0, 0])
 
 
 def moved_randomly(design: Design, seed: int, by: float = 15.0) -> Design:
@@ -200,7 +195,7 @@ def test_heave_and_back_ends_where_it_began(name: str) -> None:
     plan = Plan()
     out = [int(plan.heave(np.array([travel]))[0]) for travel in (-160.0, 120.0)]
     poses = plan.poses()
-    back = np.append(poses.travel, 0.0), np.append(poses.articulation, 0.0), np.append(poses.parent, out[1])
+    back = np.append(poses.travel_mm, 0.0), np.append(poses.articulation_deg, 0.0), np.append(poses.parent, out[1])
     result = trace(mechanism_of(design), type(poses)(*back))
     np.testing.assert_allclose(result.state[0, -1], result.state[0, 0], atol=1e-7)
 
@@ -217,10 +212,10 @@ def test_a_pose_is_the_same_however_finely_it_is_reached(name: str) -> None:
 def test_motions_are_the_derivatives_of_the_pose(name: str, travel: float, twist: float) -> None:
     """The exact motion against central differences of solved poses, stiff and giving layouts alike."""
     mechanism, h, plan = mechanism_of(layout(name)), 1e-2, Plan()
-    here = one_pose(plan, travel, twist)
-    up, down = one_pose(plan, travel + h, twist), one_pose(plan, travel - h, twist)
+    here = plan.pose(travel, twist)
+    up, down = plan.pose(travel + h, twist), plan.pose(travel - h, twist)
     turn = math.degrees(1e-5)
-    more, less = one_pose(plan, travel, twist + turn), one_pose(plan, travel, twist - turn)
+    more, less = plan.pose(travel, twist + turn), plan.pose(travel, twist - turn)
     result = trace(mechanism, plan.poses())
     state, rot = result.state[0], rotations(result.state[0])
 
@@ -337,10 +332,6 @@ def test_travel_stops_where_the_links_run_out() -> None:
 
 def test_interpreted_and_compiled_kernel_agree(tmp_path: Any) -> None:
     """The command runs the kernel uncompiled; it must say what the server says."""
-    from test_5_command import run
-
-    from oak_lever.api import write_design
-
     for name in ("double triangulated", "parallel and watts on axle"):
         file = tmp_path / "design.json"
         file.write_text(write_design(layout(name)))

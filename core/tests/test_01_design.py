@@ -10,7 +10,7 @@ from designs import DEMO
 from hypothesis import given
 from hypothesis import strategies as st
 
-from oak_lever.api import DesignRefused, design_from, read_design, write_design
+from oak_lever.api import Refused, design_from, read_design, write_design
 from oak_lever.design.gallery import LAYOUTS, layout
 from oak_lever.design.schema import design_schema
 
@@ -64,7 +64,7 @@ def spoil(data: dict[str, Any], path: str, value: Any) -> dict[str, Any]:
 
 @pytest.mark.parametrize(("path", "value", "said_at"), SPOILED)
 def test_a_fault_is_said_by_its_path(data: dict[str, Any], path: str, value: Any, said_at: str) -> None:
-    with pytest.raises(DesignRefused) as refused:
+    with pytest.raises(Refused) as refused:
         design_from(spoil(data, path, value))
     assert [fault.path for fault in refused.value.faults] == [said_at]
 
@@ -73,7 +73,7 @@ def test_all_faults_are_said_at_once(data: dict[str, Any]) -> None:
     for path, value in (("axle.track", 0), ("travel.droop", -3), ("links.1.id", "lower-left"), ("links.2.kind", "x")):
         spoil(data, path, value)
     del data["vehicle"]["mass"]
-    with pytest.raises(DesignRefused) as refused:
+    with pytest.raises(Refused) as refused:
         design_from(data)
     assert {fault.path for fault in refused.value.faults} == {
         "axle.track", "travel.droop", "links[1].id", "links[2].kind", "vehicle.mass",
@@ -86,7 +86,7 @@ def test_all_faults_are_said_at_once(data: dict[str, Any]) -> None:
      '{"a": ' + "9" * 5000 + "}"],
 )  # fmt: skip
 def test_what_is_no_design_file_is_refused_in_words(text: str | bytes) -> None:
-    with pytest.raises(DesignRefused) as refused:
+    with pytest.raises(Refused) as refused:
         read_design(text)
     assert all(fault.message for fault in refused.value.faults)
 
@@ -96,7 +96,7 @@ def test_nesting_of_64_levels_is_taken(data: dict[str, Any]) -> None:
     for _ in range(63):
         deep = [deep]
     read_design(json.dumps({**data, "extra": deep}))
-    with pytest.raises(DesignRefused, match="deeper"):
+    with pytest.raises(Refused, match="deeper"):
         read_design(json.dumps({**data, "extra": [deep]}))
 
 
@@ -141,5 +141,5 @@ def test_the_published_schema_refuses_what_the_reader_refuses(
         with pytest.raises(jsonschema.ValidationError):
             jsonschema.Draft202012Validator(design_schema()).validate(spoil(data, path, value))
     else:
-        with pytest.raises(DesignRefused):
+        with pytest.raises(Refused):
             design_from(spoil(data, path, value))

@@ -8,7 +8,7 @@ from typing import Any
 
 import numpy as np
 import pytest
-from designs import DEMO, changed, every_point
+from designs import DEMO, changed, every_point, measured
 
 from oak_lever.api import (
     FIGURES,
@@ -25,8 +25,7 @@ from oak_lever.api import (
     settle,
 )  # fmt: skip
 from oak_lever.design.gallery import LAYOUTS, layout
-from oak_lever.judge.findings import compared
-from oak_lever.judge.measures import measures
+from oak_lever.figures.register import BY_ID
 from oak_lever.move.coordinates import spots
 
 FIVE_MM = 5.0
@@ -68,20 +67,20 @@ def scaled(design: Any, by: float) -> Any:
 
 @pytest.mark.parametrize("name", [n for n in LAYOUTS if "watts" not in n])
 def test_a_mirror_image_is_judged_the_same(name: str) -> None:
-    one, other = (measures(cycle(design, 21)) for design in (layout(name), mirrored(layout(name))))
+    one, other = (measured(cycle(design, 21)) for design in (layout(name), mirrored(layout(name))))
     assert set(one) == set(other)
     for figure, measure in one.items():
-        assert other[figure].value == pytest.approx(measure.value, rel=1e-6, abs=1e-6)
+        assert other[figure] == pytest.approx(measure, rel=1e-6, abs=1e-6)
 
 
 @pytest.mark.parametrize("name", LAYOUTS)
 @pytest.mark.parametrize("by", [0.25, 3.0])
 def test_a_truck_in_another_size_is_judged_the_same(name: str, by: float) -> None:
     one, other = (cycle(design, 21) for design in (layout(name), scaled(layout(name), by)))
-    small, large = measures(one), measures(other)
+    small, large = measured(one), measured(other)
     for figure, measure in small.items():
         factor = by if UNITS[figure] == "mm" else 1.0
-        assert large[figure].value == pytest.approx(factor * measure.value, rel=1e-5, abs=1e-5)
+        assert large[figure] == pytest.approx(factor * measure, rel=1e-5, abs=1e-5)
 
 
 @pytest.mark.parametrize("name", LAYOUTS)
@@ -94,6 +93,18 @@ def test_wanting_what_is_there_moves_nothing(name: str) -> None:
     assert pulled.farthest < 1e-6
 
 
+GRAVITY = ["good", "consider", "fix", "stop"]
+
+
+def less_and_more_grave(before: Any, after: Any) -> tuple[set[str], set[str]]:
+    change = {
+        name: GRAVITY.index(after[name].severity if name in after else "good")
+        - GRAVITY.index(before[name].severity if name in before else "good")
+        for name in {*before, *after}
+    }
+    return {name for name, by in change.items() if by < 0}, {name for name, by in change.items() if by > 0}
+
+
 @pytest.mark.parametrize("file", DEMOS, ids=lambda file: file.stem)
 def test_cures_of_every_demo_finding_do_what_they_say(file: Path) -> None:
     design = read_design(file.read_bytes())
@@ -104,7 +115,7 @@ def test_cures_of_every_demo_finding_do_what_they_say(file: Path) -> None:
         for cure in cures(design, name, FIVE_MM):
             after = {f.id: f for f in findings(cycle(placed(design, cure.at)))}
             assert after[name].severity == "good"
-            assert (cure.cures, cure.worse) == compared(before, after)
+            assert (set(cure.cures), set(cure.worse)) == less_and_more_grave(before, after)
             assert abs(cure.by) <= 200
             assert set(cure.at) == set(cure.mounts)
 
@@ -171,8 +182,9 @@ GIVEN: dict[str, list[tuple[float | None, float | None]]] = {
 
 @pytest.mark.parametrize("figure", GIVEN)
 def test_house_bands_by_use(figure: str) -> None:
-    bands = next(f for f in FIGURES if f.id == figure).bands
-    assert [bands[use] for use in (CRAWLING, TRAIL, STREET, STRIP, DESERT)] == GIVEN[figure]
+    verdict = BY_ID[figure].verdict
+    assert verdict is not None
+    assert [verdict.bands[use] for use in (CRAWLING, TRAIL, STREET, STRIP, DESERT)] == GIVEN[figure]
 
 
 def test_schools_change_bands_of_figures_that_exist() -> None:

@@ -1,0 +1,68 @@
+"""The axle itself, and the few figures of the truck around it that a design file holds."""
+
+from typing import Annotated, Literal, Self
+
+from pydantic import Field, model_validator
+
+from oak_lever.design.values import Deg, Kg, Mm, Number, Part, Point, Reach, Share, Size, refuse
+
+
+class Pinion(Part):
+    """Center of the universal joint at the pinion, and its nose-up angle at ride."""
+
+    joint: Point
+    angle: Deg
+
+
+class Housing(Part):
+    """The differential's housing, as a ball."""
+
+    at: Point
+    diameter: Size
+
+
+class Axle(Part):
+    end: Literal["rear", "front"]
+    tire_diameter: Size
+    tire_radius_loaded: Size
+    tire_width: Size
+    track: Size
+    tube_diameter: Size
+    mass: Kg
+    pinion: Pinion
+    caster: Deg | None = None
+    housing: Housing | None = None
+    tire_shoulder: Reach | None = None
+
+    @model_validator(mode="after")
+    def _shoulder_fits(self) -> Self:
+        most = min(self.tire_width, self.tire_diameter) / 2
+        if self.tire_shoulder is not None and self.tire_shoulder >= most:
+            refuse("shoulder", "has a tire shoulder of half the tire's width or diameter, or more")
+        return self
+
+
+class Vehicle(Part):
+    wheelbase: Size
+    mass: Kg
+    front_share: Share
+    cg_height: Size
+    drive_share: Share
+    brake_share: Share
+
+
+class Travel(Part):
+    """Reach of the cycle from ride: up and down in mm, articulation in degrees either way."""
+
+    bump: Reach
+    droop: Reach
+    articulation: Annotated[Number, Field(ge=0, lt=90)]
+
+
+class Rails(Part):
+    """The frame's side rails, for the drawing: outside width, section, height of the underside at ride."""
+
+    outside_width: Size
+    depth: Size
+    flange: Size
+    underside: Mm

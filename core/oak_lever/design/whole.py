@@ -1,0 +1,90 @@
+"""What must hold between the parts of a design, beyond what each part's own fields show."""
+
+from collections.abc import Iterator
+from math import cos, hypot, radians
+from typing import Any
+
+from oak_lever.design.faults import Fault
+from oak_lever.design.links import Bar, Link, Panhard, default_bolt
+from oak_lever.design.types import Design
+from oak_lever.design.values import Point
+from oak_lever.tolerances import ROLLS_FREE_DEG
+
+LATERAL_IDS = ("panhard", "watts-left", "watts-right")
+FIXED_IDS = (*LATERAL_IDS, "axle", "axle-tube", "housing", "tire-left", "tire-right", "shaft", "drag-link", "tie-rod")
+"""Names of the parts that the product names itself; no other part of a file with more than links may take them."""
+
+
+def faults_between(design: Design) -> list[Fault]:
+    """Every fault that shows only between parts: names, what carries a shock's eye, bolts that a bent link turns on."""
+    more = any((design.room, design.driveshaft, design.steering, design.corners))
+    found = [*_names(design, more), *_carried(design)]
+    if more and design.axle.track <= design.axle.tire_width:
+        found.append(Fault("axle.track", "must be more than the tire's width"))
+    return found
+
+
+def _names(design: Design, more: bool) -> Iterator[Fault]:
+    """One namespace: links, keep-outs, shocks, stops, straps, and the fixed parts; zones have their own."""
+    taken: dict[str, str] = {}
+    for path, name in _ids(design):
+        if more and name in FIXED_IDS and name not in LATERAL_IDS:
+            yield Fault(path, f'"{name}" is kept for a part of the axle; give this one another id')
+        elif name in LATERAL_IDS and not path.startswith("links"):
+            yield Fault(path, f'"{name}" is kept for the lateral locator; give this one another id')
+        elif name in taken and not (path.startswith("links") and taken[name].startswith("links")):
+            yield Fault(path, f'"{name}" is already the id of {taken[name]}; give each its own')
+        taken.setdefault(name, path.rpartition(".")[0])
+    zones = [zone.id for zone in design.room.zones] if design.room else []
+    for n, name in enumerate(zones):
+        if name in zones[:n]:
+            yield Fault(f"room.zones[{n}].id", f'"{name}" is already the id of room.zones[{zones.index(name)}]')
+
+
+def _ids(design: Design) -> Iterator[tuple[str, str]]:
+    lists: list[tuple[str, Any]] = [("links", design.links)]
+    lists += [("room.keep_outs", design.room.keep_outs)] if design.room else []
+    if design.corners:
+        lists += [(f"corners.{name}", getattr(design.corners, name)) for name in ("shocks", "stops", "straps")]
+    for where, items in lists:
+        for n, item in enumerate(items):
+            yield f"{where}[{n}].id", item.id
+
+
+def _carried(design: Design) -> Iterator[Fault]:
+    """A shock's eye rides on the axle or on a link that there is; a link that carries it has a bolt across itself."""
+    bars: dict[str, tuple[str, Bar]] = {
+        link.id: (f"links[{n}]", link) for n, link in enumerate(design.links) if isinstance(link, Link)
+    }
+    carry = {name for name, (_, link) in bars.items() if link.tube is not None and link.tube.bends}
+    for path, item in _struts(design):
+        on = item.axle.on
+        if on != "axle" and on not in {link.id for link in design.links}:
+            yield Fault(f"{path}.axle.on", f'must be "axle" or the id of a link, not "{on}"')
+        carry.add(on)
+    rolling: list[tuple[str, Bar]] = [one for name, one in bars.items() if name in carry]
+    if isinstance(design.lateral, Panhard) and design.lateral.tube is not None and design.lateral.tube.bends:
+        rolling.append(("lateral", design.lateral))
+    for path, bar in rolling:
+        if _along(bar.axle.at, bar.frame.at, bar.frame.bolt):
+            yield Fault(
+                path,
+                f"is bent or carries something, and its frame bolt lies within {ROLLS_FREE_DEG:g} degrees of it: it "
+                "could roll over freely; turn the bolt",
+            )
+
+
+def _struts(design: Design) -> Iterator[tuple[str, Any]]:
+    if design.corners is None:
+        return
+    for name in ("shocks", "stops", "straps"):
+        for n, item in enumerate(getattr(design.corners, name)):
+            yield f"corners.{name}[{n}]", item
+
+
+def _along(axle: Point, frame: Point, bolt: tuple[float, float, float] | None) -> bool:
+    """Whether the frame bolt lies within a few degrees of the link's own line."""
+    link = [a - f for a, f in zip(axle, frame, strict=True)]
+    turn = bolt if bolt is not None else default_bolt(axle, frame)
+    across = sum(a * b for a, b in zip(link, turn, strict=True)) / (hypot(*link) * hypot(*turn))
+    return abs(across) > cos(radians(ROLLS_FREE_DEG))

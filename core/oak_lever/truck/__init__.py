@@ -1,0 +1,1 @@
+"""THE TRUCK: what both axles share, where each figure comes from, and how a design stands on it."""

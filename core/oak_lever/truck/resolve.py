@@ -1,0 +1,196 @@
+"""How a design stands on a truck: what it takes from it, what is left when that is taken away, where the two differ.
+
+A design file stands alone: it holds the truck's figures that its own need. Here, they are the truck's, kept once for
+both axles; a design is kept bare of them, and resolved onto a truck whenever it is read.
+"""
+
+from collections.abc import Collection, Iterator
+from copy import deepcopy
+from dataclasses import dataclass
+from typing import Any, Literal
+
+from oak_lever.design.reader import design_data, design_from
+from oak_lever.design.types import Design
+from oak_lever.truck.reader import truck_data, truck_from
+from oak_lever.truck.types import End, Truck
+
+Unit = Literal["mm", "kg", "share", ""]
+Bare = dict[str, Any]
+_DIGITS = 9
+"""A difference of stations or of shares is rounded to this, so that what was written comes back as it was written."""
+
+
+@dataclass(frozen=True)
+class Shared:
+    """A figure that designs take from the truck: its path in a design, its path in the truck (`{end}`: the axle's; none
+    for what follows from others), and what it is called."""
+
+    design: str
+    truck: str | None
+    words: str
+    unit: Unit
+
+
+SHARED: tuple[Shared, ...] = (
+    Shared("vehicle.wheelbase", None, "wheelbase", "mm"),
+    Shared("vehicle.mass", "vehicle.mass", "mass of the whole truck", "kg"),
+    Shared("vehicle.front_share", "vehicle.front_share", "share of the mass on the front axle", "share"),
+    Shared("vehicle.cg_height", "vehicle.cg_height", "height of the center of gravity", "mm"),
+    Shared("vehicle.brake_share", None, "share of the braking at this axle", "share"),
+    Shared("axle.tire_diameter", "axles.{end}.tire_diameter", "tire diameter", "mm"),
+    Shared("axle.tire_radius_loaded", "axles.{end}.tire_radius_loaded", "loaded tire radius", "mm"),
+    Shared("axle.tire_width", "axles.{end}.tire_width", "tire width", "mm"),
+    Shared("axle.track", "axles.{end}.track", "track", "mm"),
+    Shared("rails", "rails", "frame rails", ""),
+    Shared("use", "use", "use", ""),
+    Shared("bands", "bands", "bands", ""),
+)
+
+
+@dataclass(frozen=True)
+class Difference:
+    """A figure that a design file has otherwise than the truck: its path in the design, in words, and both values."""
+
+    path: str
+    words: str
+    unit: Unit
+    truck: Any
+    file: Any
+
+
+def overlay(truck: Truck, end: End) -> Bare:
+    """What a design of that axle takes from the truck, in the design file's shape; what there is none of, left out."""
+    data = truck_data(truck)
+    found: Bare = {}
+    for shared in SHARED:
+        value = _of_truck(shared, truck, data, end)
+        if value is not None and value != {}:
+            _put(found, shared.design, value)
+    return found
+
+
+def overlays(truck: Truck) -> dict[End, Bare]:
+    """What the designs of either axle take from the truck."""
+    return {end: overlay(truck, end) for end in ("rear", "front")}
+
+
+def resolved(bare: Bare, truck: Truck) -> Design:
+    """A bare design on a truck: a design that stands alone.
+
+    Raises:
+        Refused: where the two make no design.
+    """
+    return design_from(_merged(bare, overlay(truck, bare["axle"]["end"])))
+
+
+def split(design: Design) -> tuple[Bare, Bare]:
+    """A design bare of the truck's figures; and those figures, in the design file's shape."""
+    bare: Bare = deepcopy(design_data(design))
+    figures: Bare = {}
+    for shared in SHARED:
+        value = _take(bare, shared.design)
+        if value is not None and value != {}:
+            _put(figures, shared.design, value)
+    return bare, figures
+
+
+def differences(design: Design, truck: Truck) -> list[Difference]:
+    """Every figure of the truck's that the design has otherwise. What the design says nothing of is no difference."""
+    own, theirs = split(design)[1], overlay(truck, design.axle.end)
+    found = []
+    for shared in SHARED:
+        mine, other = _get(own, shared.design), _get(theirs, shared.design)
+        if mine is not None and mine != other:
+            found.append(Difference(shared.design, shared.words, shared.unit, other, mine))
+    return found
+
+
+def with_figures(truck: Truck, design: Design, paths: Collection[str]) -> Truck:
+    """The truck with figures taken from a design, by their paths there; nobody has measured them yet.
+
+    Raises:
+        Refused: where that makes no truck.
+    """
+    data, figures, end = truck_data(truck), split(design)[1], design.axle.end
+    for shared in SHARED:
+        value = _get(figures, shared.design)
+        if shared.design in paths and value is not None:
+            for path, part in _into_truck(shared, value, data, end):
+                _put(data, path, part)
+                data.get("sources", {}).pop(path, None)
+    return truck_from(data)
+
+
+def first_truck(name: str, design: Design) -> Truck:
+    """A truck from the first design of it: the other axle's tires and track are guessed to be the same."""
+    axle, vehicle = design.axle, design.vehicle
+    tires = {name: getattr(axle, name) for name in ("tire_diameter", "tire_radius_loaded", "tire_width", "track")}
+    data = {
+        "format": "oak-lever-truck",
+        "version": 1,
+        "name": name,
+        "vehicle": {
+            "mass": vehicle.mass,
+            "front_share": vehicle.front_share,
+            "cg_height": vehicle.cg_height,
+            "brake_front": _front(vehicle.brake_share, axle.end),
+        },
+        "axles": {"front": {"station": vehicle.wheelbase, **tires}, "rear": {"station": 0.0, **tires}},
+    }
+    return with_figures(truck_from(data), design, [shared.design for shared in SHARED])
+
+
+def changed_figures(before: Truck, after: Truck, end: End) -> list[Difference]:
+    """What a design of that axle takes otherwise from one truck than from another; `file` is the newer value."""
+    old, new = overlay(before, end), overlay(after, end)
+    pairs = ((shared, _get(old, shared.design), _get(new, shared.design)) for shared in SHARED)
+    return [Difference(s.design, s.words, s.unit, was, now) for s, was, now in pairs if was != now]
+
+
+def _of_truck(shared: Shared, truck: Truck, data: Bare, end: End) -> Any:
+    if shared.truck is not None:
+        return _get(data, shared.truck.format(end=end))
+    if shared.design == "vehicle.wheelbase":
+        return round(truck.axles.front.station - truck.axles.rear.station, _DIGITS)
+    return _front(truck.vehicle.brake_front, end)
+
+
+def _into_truck(shared: Shared, value: Any, data: Bare, end: End) -> Iterator[tuple[str, Any]]:
+    if shared.truck is not None:
+        yield shared.truck.format(end=end), value
+    elif shared.design == "vehicle.wheelbase":  # the rear axle stays where it stands
+        yield "axles.front.station", round(data["axles"]["rear"]["station"] + value, _DIGITS)
+    else:
+        yield "vehicle.brake_front", _front(value, end)
+
+
+def _front(share: float, end: End) -> float:
+    """The front axle's share from an axle's own; and back."""
+    return share if end == "front" else round(1.0 - share, _DIGITS)
+
+
+def _get(data: Bare, path: str) -> Any:
+    value: Any = data
+    for step in path.split("."):
+        value = value.get(step) if isinstance(value, dict) else None
+    return value
+
+
+def _put(data: Bare, path: str, value: Any) -> None:
+    *way, last = path.split(".")
+    for step in way:
+        data = data.setdefault(step, {})
+    data[last] = value
+
+
+def _take(data: Bare, path: str) -> Any:
+    *way, last = path.split(".")
+    for step in way:
+        data = data.get(step, {})
+    return data.pop(last, None)
+
+
+def _merged(bare: Any, over: Any) -> Any:
+    if not isinstance(bare, dict) or not isinstance(over, dict):
+        return over
+    return {**bare, **{key: _merged(bare[key], value) if key in bare else value for key, value in over.items()}}
