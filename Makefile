@@ -36,7 +36,10 @@ types: .venv/.dev $(WEB_TYPES)
 
 contract: .venv/.dev web/node_modules/.installed
 	$(PY) server/manage.py export_openapi_schema --api builds.api.api --indent 1 --sorted > server/contract/openapi.json
+	$(PY) server/manage.py export_register > server/contract/register.json
 	$(PY) -m oak_lever.design.schema > docs/design.schema.json
+	$(PY) -m oak_lever.truck.schema > docs/truck.schema.json
+	$(PY) -m oak_lever.figures.page > docs/figures.md
 
 lock: .venv/.uv
 	.venv/bin/uv pip compile -q --generate-hashes --no-header --no-annotate --extra server pyproject.toml -o requirements.txt
@@ -74,7 +77,7 @@ clean:
 	@touch $@
 
 # Compiling takes a while once; done here, no first drag has to wait for it.
-.venv/.kernel: .venv/.installed $(wildcard core/oak_lever/motion/*.py)
+.venv/.kernel: .venv/.installed $(wildcard core/oak_lever/motion/*.py core/oak_lever/motion/kernel/*.py) core/oak_lever/tolerances.py
 	@echo "Compiling the motion kernel ..."
 	@$(PY) -m oak_lever.motion.warm
 	@touch $@

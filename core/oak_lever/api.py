@@ -28,7 +28,9 @@ from oak_lever.sheet.writers import pdf, svg
 from oak_lever.tolerances import LARGEST_MM
 from oak_lever.truck.reader import read_truck, truck_data, truck_from, write_truck
 from oak_lever.truck.resolve import (
+    SHARED,
     Difference,
+    Shared,
     changed_figures,
     differences,
     first_truck,
@@ -51,6 +53,7 @@ __all__ = [
     "MOST_STEPS",
     "PULL_WITHIN_MM",
     "SCHOOLS",
+    "SHARED",
     "STEPS",
     "USES",
     "WHOLE",
@@ -81,6 +84,7 @@ __all__ = [
     "School",
     "Separation",
     "Settled",
+    "Shared",
     "Sweep",
     "Titles",
     "Truck",

@@ -1,19 +1,44 @@
 """Everything that changes what is kept: each action checks, then writes, in one transaction."""
 
+import json
+from collections.abc import Collection, Sequence
+from dataclasses import dataclass
 from typing import Any
 
 from django.db import transaction
 from django.utils import timezone
 
-from builds.models import Build, Design, Revision
-from oak_lever.api import FIGURES, DesignRefused, Fault, design_data, design_from, read_design, write_design
+from builds.models import Build, Design, Revision, Stored, TruckRevision
 from oak_lever.api import Design as Document
+from oak_lever.api import (
+    Difference,
+    Fault,
+    Known,
+    LayoutName,
+    Refused,
+    School,
+    Truck,
+    Use,
+    design_data,
+    design_from,
+    differences,
+    first_truck,
+    read_design,
+    read_truck,
+    resolved,
+    split,
+    starting_design,
+    truck_from,
+    with_figures,
+    write_design,
+    write_truck,
+)  # fmt: skip
 
 
 class Conflict(Exception):
     """A save against a revision that is no longer the newest; `newest` is what stands now."""
 
-    def __init__(self, newest: Revision) -> None:
+    def __init__(self, newest: Stored) -> None:
         super().__init__(f"revision {newest.number} is newer")
         self.newest = newest
 
@@ -26,39 +51,103 @@ class Deleted(Exception):
         self.design = design
 
 
+class TruckDiffers(Exception):
+    """A file brought in has figures of the truck otherwise than the build's truck: someone must say which stand."""
+
+    def __init__(self, found: Sequence[Difference]) -> None:
+        super().__init__("the file's truck differs")
+        self.found = found
+
+
+@dataclass(frozen=True)
+class Measures:
+    """What is measured on the first day, mm; None where the build's truck knows it."""
+
+    tire_diameter: float | None = None
+    track: float | None = None
+    wheelbase: float | None = None
+    rail_underside: float | None = None
+    rail_width: float | None = None
+
+
 @transaction.atomic
 def create_build(name: str, notes: str = "") -> Build:
     return Build.objects.create(name=name, notes=notes)
 
 
-def import_design(build_id: int, text: str | bytes) -> Revision:
-    """A new design in a build, from a design file's text.
+def import_design(build_id: int, text: str | bytes, take: Collection[str] | None = None) -> Revision:
+    """A new design in a build, from a design file's text, split from its truck.
+
+    The first one says what the truck is. Of a later one, the truck takes the figures that `take` names by their paths
+    in the file, and keeps its own for the rest.
 
     Raises:
         Build.DoesNotExist: no such build.
-        DesignRefused: the file's faults.
+        Refused: the file's faults.
+        TruckDiffers: where its figures of the truck differ and `take` is None.
     """
-    document = read_design(text)
-    with transaction.atomic():
-        build = Build.objects.get(pk=build_id)
-        return _write(Design.objects.create(build=build), 1, document)
+    return _bring(build_id, read_design(text), take)
 
 
 @transaction.atomic
-def set_bands(build_id: int, bands: dict[str, Any]) -> Build:
-    """The build's own bands, by figure, instead of those it had.
+def _bring(build_id: int, document: Document, take: Collection[str] | None) -> Revision:
+    build = Build.objects.get(pk=build_id)
+    standing = build.truck()
+    if standing is None:
+        stored = _store_truck(build, 1, first_truck(build.name, document))
+    else:
+        truck = read_truck(standing.text)
+        differing = differences(document, truck)
+        if differing and take is None:
+            raise TruckDiffers(differing)
+        changed = with_figures(truck, document, take or ())
+        stored = standing if changed == truck else _store_truck(build, standing.number + 1, changed)
+    return _store(Design.objects.create(build=build), 1, document, stored.number)
+
+
+def start_design(
+    build_id: int, name: str, layout: LayoutName, school: School, use: Use, end: Any, sizes: Measures
+) -> Revision:
+    """A new design from a layout. What the build's truck knows is taken from it and not asked again.
 
     Raises:
         Build.DoesNotExist: no such build.
-        DesignRefused: a figure that nothing is judged by.
+        Refused: for measures out of all proportion, missing where nothing knows them, or given where the truck does.
     """
-    unknown = sorted(set(bands) - {figure.id for figure in FIGURES})
-    if unknown:
-        raise DesignRefused([Fault(f"bands.{name}", "is not a figure that is judged") for name in unknown])
-    build = Build.objects.get(pk=build_id)
-    build.bands = bands
-    build.save()
-    return build
+    standing = Build.objects.get(pk=build_id).truck()
+    truck = read_truck(standing.text) if standing else None
+    known = _known(end, sizes, truck)
+    design = starting_design(name, layout, school, known, (truck.use if truck else None) or use)
+    if truck is not None:
+        bare, _ = split(design)
+        design = resolved(bare, with_figures(truck, design, () if truck.rails else ("rails",)))
+    return _bring(build_id, design, ("rails",))
+
+
+def _known(end: Any, sizes: Measures, truck: Truck | None) -> Known:
+    knows: dict[str, float] = {}
+    if truck is not None:
+        axle = truck.axles.front if end == "front" else truck.axles.rear
+        knows = {
+            "tire_diameter": axle.tire_diameter,
+            "track": axle.track,
+            "wheelbase": truck.axles.front.station - truck.axles.rear.station,
+        }
+        if truck.rails is not None:
+            knows |= {"rail_underside": truck.rails.underside, "rail_width": truck.rails.outside_width}
+    faults, found = [], {}
+    for measure, given in vars(sizes).items():
+        if given is None and measure not in knows:
+            faults.append(Fault(measure, "is missing: nothing says it yet"))
+        elif given is not None and measure in knows and given != knows[measure]:
+            faults.append(Fault(measure, "is known of this truck; change it there"))
+        else:
+            found[measure] = knows.get(measure, given)
+    if faults:
+        raise Refused(faults)
+    cg_height = truck.vehicle.cg_height if truck else None
+    radius = None if truck is None else getattr(truck.axles, end).tire_radius_loaded
+    return Known(end, **found, cg_height=cg_height, tire_radius_loaded=radius)
 
 
 def add_alternative(design_id: int, name: str, why: str) -> Revision:
@@ -67,38 +156,92 @@ def add_alternative(design_id: int, name: str, why: str) -> Revision:
     Raises:
         Design.DoesNotExist, Deleted: no such design, or no longer.
     """
-    design = live(design_id)
-    data = {**design_data(read_design(design.head().text)), "name": name, "notes": why}
-    return import_design(design.build_id, write_design(design_from(data)))
+    data = {**design_data(standing_now(live(design_id).head())), "name": name, "notes": why}
+    return _bring(live(design_id).build_id, design_from(data), ())
+
+
+def standing_now(revision: Revision) -> Document:
+    """A revision on the truck as it stands now."""
+    return on_truck(revision, newest_truck(revision.design.build))
+
+
+def as_stored(revision: Revision) -> Document:
+    """A revision on the truck that it was stored on: exactly what it was."""
+    return on_truck(revision, revision.stood_on())
+
+
+def on_truck(revision: Revision, truck: TruckRevision) -> Document:
+    return resolved(json.loads(revision.text), read_truck(truck.text))
+
+
+def newest_truck(build: Build) -> TruckRevision:
+    """The truck of a build that has designs.
+
+    Raises:
+        TruckRevision.DoesNotExist: of one that has none.
+    """
+    truck = build.truck()
+    if truck is None:
+        raise TruckRevision.DoesNotExist("Truck of a build without designs")
+    return truck
 
 
 def file_text(revision: Revision) -> str:
-    """A revision as a file that stands alone: the build's bands, which it is judged by here, written into it."""
-    bands = revision.design.build.bands
-    if not bands:
-        return revision.text
-    data = design_data(read_design(revision.text))
-    return write_design(design_from({**data, "bands": {**(data.get("bands") or {}), **bands}}))
+    """A revision as a file that stands alone: on the truck as it stands now."""
+    return write_design(standing_now(revision))
 
 
-def save_revision(design_id: int, base: int, data: Any) -> Revision:
-    """Store an edited document made from revision `base`; an unchanged document stores nothing new.
+def save_revision(design_id: int, base: int, truck_number: int, data: Any) -> Revision:
+    """Store an edited document made from revision `base`, as it stood on that truck revision; an unchanged document
+    stores nothing new.
 
     A save that comes again, its answer having been lost on the way, is answered with what it stored.
 
     Raises:
         Design.DoesNotExist, Deleted: no such design, or no longer.
-        DesignRefused: the document's faults.
+        Refused: the document's faults; figures of the truck that are not that truck's.
         Conflict: when `base` is not the newest revision.
     """
     document = design_from(data)
     with transaction.atomic():
         newest = live(design_id).head()
-        if newest.text == write_design(document) and newest.number in (base, base + 1):
+        _refuse_other_truck(document, newest.design.build, truck_number)
+        if newest.text == _bare_text(document) and newest.number in (base, base + 1):
             return newest
         if newest.number != base:
             raise Conflict(newest)
-        return _write(newest.design, base + 1, document)
+        return _store(newest.design, base + 1, document, truck_number)
+
+
+def _refuse_other_truck(document: Document, build: Build, number: int) -> None:
+    """A design's edit does not change the truck in passing."""
+    truck = TruckRevision.objects.filter(build=build, number=number).first()
+    if truck is None:
+        raise Refused([Fault("truck", f"there is no truck revision {number} of this build")])
+    differing = differences(document, read_truck(truck.text))
+    if differing:
+        raise Refused([Fault(one.path, f"the {one.words} belongs to the truck; change it there") for one in differing])
+
+
+def save_truck(build_id: int, base: int, data: Any) -> TruckRevision:
+    """Store an edited truck made from revision `base` (0: the first of this build); an unchanged one is not stored.
+
+    Raises:
+        Build.DoesNotExist: no such build.
+        Refused: the truck's faults, or those that a design of the build would have on it.
+        Conflict: when `base` is not the newest revision.
+    """
+    truck = truck_from(data)
+    with transaction.atomic():
+        build = Build.objects.get(pk=build_id)
+        newest = build.truck()
+        if newest is not None and newest.text == write_truck(truck) and newest.number in (base, base + 1):
+            return newest
+        if newest is not None and newest.number != base:
+            raise Conflict(newest)
+        for design in build.designs.filter(deleted_at=None):
+            resolved(json.loads(design.head().text), truck)
+        return _store_truck(build, newest.number + 1 if newest else 1, truck)
 
 
 def live(design_id: int) -> Design:
@@ -130,5 +273,15 @@ def restore_design(design_id: int) -> Revision:
     return design.head()
 
 
-def _write(design: Design, number: int, document: Document) -> Revision:
-    return Revision.objects.create(design=design, number=number, name=document.name, text=write_design(document))
+def _bare_text(document: Document) -> str:
+    return json.dumps(split(document)[0], indent=2, ensure_ascii=False, allow_nan=False) + "\n"
+
+
+def _store(design: Design, number: int, document: Document, truck: int) -> Revision:
+    return Revision.objects.create(
+        design=design, number=number, name=document.name, truck=truck, text=_bare_text(document)
+    )
+
+
+def _store_truck(build: Build, number: int, truck: Truck) -> TruckRevision:
+    return TruckRevision.objects.create(build=build, number=number, text=write_truck(truck))

@@ -1,54 +1,75 @@
-"""Answers as bytes: the core's arrays and stored texts, written without a detour through objects."""
+"""Answers as bytes: the core's arrays, values and stored texts, written without a detour through models."""
 
 from collections.abc import Sequence
-from dataclasses import asdict
 from typing import Any
 
 import numpy as np
 import orjson
 from django.http import HttpResponse
 
-from builds.models import Build, Design, Revision
+from builds.actions import as_stored, newest_truck, on_truck, standing_now
+from builds.models import Build, Revision, TruckRevision
 from oak_lever.api import (
+    A3_LANDSCAPE,
+    BRIEF,
+    COLUMNS,
+    CURE_WITHIN_MM,
     FIGURES,
+    PULL_WITHIN_MM,
     SCHOOLS,
+    SHARED,
     USES,
-    Cure,
     Cycle,
-    DesignRefused,
-    Effect,
-    Pulled,
+    Refused,
     Sweep,
+    Titles,
+    Units,
+    changed_figures,
     changes,
+    design_data,
     findings,
-    read_design,
+    link_figures,
+    links_sheet,
+    overlays,
+    pdf,
+    read_truck,
+    separation,
+    since,
+    svg,
+    table,
+    truck_data,
 )  # fmt: skip
-from oak_lever.figures.links import link_figures, separation
-from oak_lever.figures.rows import COLUMNS
-from oak_lever.judge.findings import Bands
-from oak_lever.sheet.links import Titles, links_sheet
-from oak_lever.sheet.page import A3_LANDSCAPE
-from oak_lever.sheet.writers import pdf, svg
-from oak_lever.units import Units
+from oak_lever.api import Design as Document
 
 _DIGITS = 6  # a millionth of a millimeter or degree: far below what is shown, far shorter to send
+_STATE_DIGITS = 9
 
 
 def answer(data: Any, status: int = 200) -> HttpResponse:
-    """JSON bytes; numpy arrays as lists, NaN as null."""
+    """JSON bytes; the core's values by their fields, numpy arrays as lists, NaN as null."""
     body = orjson.dumps(data, option=orjson.OPT_SERIALIZE_NUMPY | orjson.OPT_UTC_Z)
     return HttpResponse(body, status=status, content_type="application/json")
 
 
 def build_data(build: Build, heads: dict[int, Revision]) -> dict[str, Any]:
     """A build with a line for each of its designs; `heads` are newest revisions by design."""
+    truck = build.truck()
     return {
         "id": build.pk,
         "name": build.name,
         "notes": build.notes,
-        "bands": build.bands,
+        "truck": truck.number if truck else None,
+        "known": _known(truck),
         "designs": [_line(heads[design.pk]) for design in build.designs.all() if design.pk in heads],
     }
+
+
+def _known(truck: TruckRevision | None) -> list[str]:
+    """Which of a start's measures nobody needs to be asked."""
+    if truck is None:
+        return []
+    rails = ["rail_underside", "rail_width"] if read_truck(truck.text).rails else []
+    return ["tire_diameter", "track", "wheelbase", *rails]
 
 
 def newest_revisions() -> dict[int, Revision]:
@@ -85,72 +106,95 @@ def _layout(document: dict[str, Any]) -> str:
     return " and ".join(parts)
 
 
-def revision_data(revision: Revision) -> dict[str, Any]:
-    design: Design = revision.design
+def head_data(revision: Revision) -> dict[str, Any]:
+    """A design's newest revision, on the truck as it stands now."""
+    return _revision(revision, standing_now(revision), newest_truck(revision.design.build).number)
+
+
+def stored_data(revision: Revision) -> dict[str, Any]:
+    """A revision exactly as it was, on the truck that it was stored on."""
+    return _revision(revision, as_stored(revision), revision.truck)
+
+
+def _revision(revision: Revision, document: Document, truck: int) -> dict[str, Any]:
+    build = revision.design.build
     return {
-        "design": design.pk,
-        "build": design.build_id,
-        "build_name": design.build.name,
-        "bands": design.build.bands,
+        "design": revision.design_id,
+        "build": build.pk,
+        "build_name": build.name,
         "number": revision.number,
+        "truck": truck,
+        "stored_on": revision.truck,
         "stored_at": revision.created_at,
-        "document": orjson.Fragment(revision.text),
+        "document": design_data(document),
     }
 
 
-def refusal_data(refusal: DesignRefused) -> dict[str, Any]:
-    faults = [{"path": fault.path, "message": fault.message} for fault in refusal.faults]
-    return {"message": "; ".join(map(str, refusal.faults)), "faults": faults}
+def truck_answer(truck: TruckRevision) -> dict[str, Any]:
+    """A truck revision, and what its designs take from it, by axle."""
+    read = read_truck(truck.text)
+    return {
+        "build": truck.build_id,
+        "number": truck.number,
+        "stored_at": truck.created_at,
+        "document": truck_data(read),
+        "overlays": overlays(read),
+    }
+
+
+def since_data(revision: Revision) -> dict[str, Any]:
+    """What changed on the truck since the revision was stored, and what that did to its figures."""
+    old, new = revision.stood_on(), newest_truck(revision.design.build)
+    if old.number == new.number:
+        return {"changes": [], "figures": []}
+    before, after = on_truck(revision, old), on_truck(revision, new)
+    end = after.axle.end
+    changed = changed_figures(read_truck(old.text), read_truck(new.text), end)
+    return {"changes": changed, "figures": since(before, after)}
+
+
+def refusal_data(refusal: Refused) -> dict[str, Any]:
+    return {"message": "; ".join(map(str, refusal.faults)), "faults": refusal.faults}
 
 
 def history_data(revisions: Sequence[Revision]) -> list[dict[str, Any]]:
     """A line for each of `revisions` (the oldest first), the newest first, with what changed since the one before."""
-    documents = [read_design(revision.text) for revision in revisions]
+    documents = [as_stored(revision) for revision in revisions]
     lines = [
         {
             "number": revision.number,
             "name": revision.name,
             "stored_at": revision.created_at,
-            "changes": [asdict(change) for change in changes(documents[n - 1], documents[n])] if n else [],
+            "changes": changes(documents[n - 1], documents[n]) if n else [],
         }
         for n, revision in enumerate(revisions)
     ]
     return lines[::-1]
 
 
-def effects_data(found: Sequence[Effect]) -> list[dict[str, Any]]:
-    return [asdict(effect) for effect in found]
-
-
-def cures_data(found: Sequence[Cure]) -> list[dict[str, Any]]:
-    return [asdict(cure) for cure in found]
-
-
-def pull_data(pulled: Pulled) -> dict[str, Any]:
-    return {
-        "at": pulled.at, "got": pulled.got, "met": pulled.met, "farthest": pulled.farthest, "free": pulled.free,
-    }  # fmt: skip
-
-
-def house_data() -> dict[str, Any]:
+def register_data() -> dict[str, Any]:
+    """All that the page needs to know of names, figures, parts and limits; it has none of its own."""
     return {
         "uses": [{"id": key, "name": name} for key, name in USES.items()],
         "schools": [{"id": key, "name": school.name, "buys": school.buys} for key, school in SCHOOLS.items()],
-        "figures": [
-            {"id": f.id, "name": f.name, "unit": f.unit, "meaning": f.meaning, "disagrees": f.disagrees}
-            for f in FIGURES
-        ],
+        "figures": FIGURES,
+        "columns": COLUMNS,
+        "parts": table(),
+        "shared": SHARED,
+        "caution": " ".join(BRIEF),
+        "cure_within": CURE_WITHIN_MM,
+        "pull_within": PULL_WITHIN_MM,
     }
 
 
-def cycle_data(cycled: Cycle, bands: Bands) -> dict[str, Any]:
+def cycle_data(cycled: Cycle) -> dict[str, Any]:
     here = cycled.here or cycled.ride
     return {
         "located": cycled.located,
-        "links": link_figures(cycled.design),
-        "separation": separation(cycled.design),
+        "links": link_figures(cycled.swept.mechanism),
+        "separation": separation(cycled.swept.mechanism),
         "stops": cycled.stops,
-        "findings": [finding.data() for finding in findings(cycled, bands)],
+        "findings": findings(cycled),
         "ride": _sweep(cycled.ride),
         "here": _sweep(here),
         "heave": _sweep(cycled.heave),
@@ -160,24 +204,25 @@ def cycle_data(cycled: Cycle, bands: Bands) -> dict[str, Any]:
 
 
 def _sweep(sweep: Sweep) -> dict[str, Any]:
+    ids = [column.id for column in COLUMNS]
     return {
-        "columns": dict(zip(COLUMNS, np.ascontiguousarray(np.round(sweep.table, _DIGITS)), strict=True)),
+        "columns": dict(zip(ids, np.ascontiguousarray(np.round(sweep.table, _DIGITS)), strict=False)),
         "reached": sweep.reached,
-        "state": np.ascontiguousarray(np.round(sweep.state, 9)),
+        "state": np.ascontiguousarray(np.round(sweep.state, _STATE_DIGITS)),
     }
 
 
-def file_name(revision: Revision, kind: str) -> str:
-    """A file's name from the design's: plain letters, digits and hyphens."""
-    plain = "".join(char if char.isalnum() else "-" for char in revision.name.lower()).strip("-")
-    return f"{(plain.encode('ascii', 'ignore').decode() or 'design')}-r{revision.number}.{kind}"
+def file_name(name: str, number: int, kind: str) -> str:
+    """A file's name from the document's: plain letters, digits and hyphens."""
+    plain = "".join(char if char.isalnum() else "-" for char in name.lower()).strip("-")
+    return f"{(plain.encode('ascii', 'ignore').decode() or 'design')}-r{number}.{kind}"
 
 
 def sheet_of(revision: Revision, kind: str, units: Units) -> tuple[str | bytes, str]:
     """The shop drawing of a revision, and its media type."""
     build = revision.design.build
     titles = Titles(build.name, revision.number, f"{revision.created_at:%Y-%m-%d}")
-    marks = links_sheet(read_design(revision.text), units, titles, build.bands)
+    marks = links_sheet(standing_now(revision), units, titles)
     title = f"{revision.name}, revision {revision.number}"
     if kind == "pdf":
         return pdf(marks, A3_LANDSCAPE, title), "application/pdf"

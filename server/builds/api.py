@@ -1,6 +1,5 @@
 """The HTTP API: a few lines an endpoint; what they do is in `actions`, what they say in `answers`."""
 
-from dataclasses import asdict
 from typing import Literal
 
 from django.core.exceptions import ObjectDoesNotExist
@@ -8,40 +7,28 @@ from django.http import HttpRequest, HttpResponse
 from ninja import NinjaAPI
 from ninja.errors import ValidationError
 
-from builds import actions, schemas
-from builds.answers import (
-    answer,
-    build_data,
-    cures_data,
-    cycle_data,
-    effects_data,
-    file_name,
-    history_data,
-    house_data,
-    newest_revisions,
-    pull_data,
-    refusal_data,
-    revision_data,
-    sheet_of,
-)  # fmt: skip
-from builds.models import Build, Design, Revision
+from builds import actions, answers, schemas
+from builds.answers import answer
+from builds.models import Build, Design, Revision, TruckRevision
 from oak_lever.api import (
-    DesignRefused,
+    Cure,
+    Effect,
     Fault,
-    Known,
+    Hole,
     NoCrossing,
+    Pulled,
+    Refused,
+    Settled,
+    Units,
     Wanted,
+    all_effects,
     cures,
     cycle,
     design_from,
-    effects,
     holes,
     pull,
     settle,
-    starting_design,
-    write_design,
 )  # fmt: skip
-from oak_lever.units import Units
 
 api = NinjaAPI(title="Oak Lever", version="1", docs_url=None)
 
@@ -54,22 +41,22 @@ REFUSED = {422: schemas.RefusedOut}
 
 @api.get("builds", response=list[schemas.BuildOut], operation_id="list_builds")
 def list_builds(request: HttpRequest) -> HttpResponse:
-    heads = newest_revisions()
-    return answer([build_data(build, heads) for build in Build.objects.prefetch_related("designs")])
+    heads = answers.newest_revisions()
+    return answer([answers.build_data(build, heads) for build in Build.objects.prefetch_related("designs")])
 
 
 @api.post("builds", response={201: schemas.BuildOut, **REFUSED}, operation_id="create_build")
 def create_build(request: HttpRequest, body: schemas.BuildIn) -> HttpResponse:
-    return answer(build_data(actions.create_build(body.name, body.notes), {}), 201)
+    return answer(answers.build_data(actions.create_build(body.name, body.notes), {}), 201)
 
 
 @api.post(
     "builds/{int:build_id}/designs",
-    response={201: schemas.RevisionOut, **REFUSED, **NOT_FOUND},
+    response={201: schemas.RevisionOut, 409: schemas.DiffersOut, **REFUSED, **NOT_FOUND},
     operation_id="import_design",
 )
 def import_design(request: HttpRequest, build_id: int, body: schemas.FileIn) -> HttpResponse:
-    return answer(revision_data(actions.import_design(build_id, body.text)), 201)
+    return answer(answers.head_data(actions.import_design(build_id, body.text, body.take)), 201)
 
 
 @api.post(
@@ -78,18 +65,40 @@ def import_design(request: HttpRequest, build_id: int, body: schemas.FileIn) -> 
     operation_id="start_design",
 )
 def start_design(request: HttpRequest, build_id: int, body: schemas.StartIn) -> HttpResponse:
-    known = Known(body.end, body.tire_diameter, body.track, body.wheelbase, body.rail_underside, body.rail_width)
-    design = starting_design(body.name, body.layout, body.school, known, body.use)
-    return answer(revision_data(actions.import_design(build_id, write_design(design))), 201)
+    sizes = actions.Measures(
+        body.tire_diameter, body.track, body.wheelbase, body.rail_underside, body.rail_width
+    )  # fmt: skip
+    design = actions.start_design(build_id, body.name, body.layout, body.school, body.use, body.end, sizes)
+    return answer(answers.head_data(design), 201)
 
 
-@api.put(
-    "builds/{int:build_id}/bands",
-    response={200: schemas.BandsOut, **REFUSED, **NOT_FOUND},
-    operation_id="set_bands",
+@api.get("builds/{int:build_id}/truck", response={200: schemas.TruckOut, **NOT_FOUND}, operation_id="get_truck")
+def get_truck(request: HttpRequest, build_id: int) -> HttpResponse:
+    return answer(answers.truck_answer(actions.newest_truck(Build.objects.get(pk=build_id))))
+
+
+@api.get(
+    "builds/{int:build_id}/truck/revisions/{int:number}",
+    response={200: schemas.TruckOut, **NOT_FOUND},
+    operation_id="get_truck_revision",
 )
-def set_bands(request: HttpRequest, build_id: int, body: schemas.BandsIn) -> HttpResponse:
-    return answer({"bands": actions.set_bands(build_id, body.bands).bands})
+def get_truck_revision(request: HttpRequest, build_id: int, number: int) -> HttpResponse:
+    return answer(answers.truck_answer(TruckRevision.objects.get(build_id=build_id, number=number)))
+
+
+@api.post(
+    "builds/{int:build_id}/truck/revisions",
+    response={201: schemas.TruckOut, 409: schemas.TruckConflictOut, **REFUSED, **NOT_FOUND},
+    operation_id="save_truck",
+)
+def save_truck(request: HttpRequest, build_id: int, body: schemas.TruckEditIn) -> HttpResponse:
+    return answer(answers.truck_answer(actions.save_truck(build_id, body.base, body.document)), 201)
+
+
+@api.get("builds/{int:build_id}/truck/file", response={200: None, **NOT_FOUND}, operation_id="export_truck")
+def export_truck(request: HttpRequest, build_id: int) -> HttpResponse:
+    truck = actions.newest_truck(Build.objects.get(pk=build_id))
+    return _file(truck.text, "application/json", answers.file_name(truck.build.name, truck.number, "truck.json"))
 
 
 @api.post(
@@ -98,12 +107,12 @@ def set_bands(request: HttpRequest, build_id: int, body: schemas.BandsIn) -> Htt
     operation_id="add_alternative",
 )
 def add_alternative(request: HttpRequest, design_id: int, body: schemas.AlternativeIn) -> HttpResponse:
-    return answer(revision_data(actions.add_alternative(design_id, body.name, body.why)), 201)
+    return answer(answers.head_data(actions.add_alternative(design_id, body.name, body.why)), 201)
 
 
 @api.get("designs/{int:design_id}", response={200: schemas.RevisionOut, **GONE}, operation_id="get_design")
 def get_design(request: HttpRequest, design_id: int) -> HttpResponse:
-    return answer(revision_data(actions.live(design_id).head()))
+    return answer(answers.head_data(actions.live(design_id).head()))
 
 
 @api.delete("designs/{int:design_id}", response={204: None, **GONE}, operation_id="delete_design")
@@ -116,7 +125,7 @@ def delete_design(request: HttpRequest, design_id: int) -> HttpResponse:
     "designs/{int:design_id}/restore", response={200: schemas.RevisionOut, **NOT_FOUND}, operation_id="restore_design"
 )
 def restore_design(request: HttpRequest, design_id: int) -> HttpResponse:
-    return answer(revision_data(actions.restore_design(design_id)))
+    return answer(answers.head_data(actions.restore_design(design_id)))
 
 
 @api.get(
@@ -126,7 +135,7 @@ def restore_design(request: HttpRequest, design_id: int) -> HttpResponse:
 )
 def list_revisions(request: HttpRequest, design_id: int) -> HttpResponse:
     newest = actions.live(design_id).revisions.order_by("-number")[: HISTORY_LINES + 1]
-    return answer(history_data(list(newest)[::-1])[:HISTORY_LINES])
+    return answer(answers.history_data(list(newest)[::-1])[:HISTORY_LINES])
 
 
 @api.post(
@@ -135,7 +144,7 @@ def list_revisions(request: HttpRequest, design_id: int) -> HttpResponse:
     operation_id="save_revision",
 )
 def save_revision(request: HttpRequest, design_id: int, body: schemas.EditIn) -> HttpResponse:
-    return answer(revision_data(actions.save_revision(design_id, body.base, body.document)), 201)
+    return answer(answers.head_data(actions.save_revision(design_id, body.base, body.truck, body.document)), 201)
 
 
 @api.get(
@@ -144,14 +153,18 @@ def save_revision(request: HttpRequest, design_id: int, body: schemas.EditIn) ->
     operation_id="get_revision",
 )
 def get_revision(request: HttpRequest, design_id: int, number: int) -> HttpResponse:
-    return answer(revision_data(actions.live(design_id).revisions.get(number=number)))
+    return answer(answers.stored_data(actions.live(design_id).revisions.get(number=number)))
+
+
+@api.get("designs/{int:design_id}/since", response={200: schemas.SinceOut, **GONE}, operation_id="since")
+def truck_since(request: HttpRequest, design_id: int) -> HttpResponse:
+    return answer(answers.since_data(actions.live(design_id).head()))
 
 
 @api.get("designs/{int:design_id}/file", response={200: None, **GONE}, operation_id="export_design")
 def export_design(request: HttpRequest, design_id: int) -> HttpResponse:
     head = actions.live(design_id).head()
-    headers = {"Content-Disposition": f'attachment; filename="{file_name(head, "json")}"'}
-    return HttpResponse(actions.file_text(head), content_type="application/json", headers=headers)
+    return _file(actions.file_text(head), "application/json", answers.file_name(head.name, head.number, "json"))
 
 
 @api.get("designs/{int:design_id}/sheet.{kind}", response={200: None, **GONE}, operation_id="shop_drawing")
@@ -159,59 +172,60 @@ def shop_drawing(
     request: HttpRequest, design_id: int, kind: Literal["svg", "pdf"], units: Units = "in16"
 ) -> HttpResponse:
     head = actions.live(design_id).head()
-    body, media = sheet_of(head, kind, units)
-    headers = {"Content-Disposition": f'inline; filename="{file_name(head, kind)}"'}
-    return HttpResponse(body, content_type=media, headers=headers)
+    body, media = answers.sheet_of(head, kind, units)
+    return _file(body, media, answers.file_name(head.name, head.number, kind), "inline")
+
+
+def _file(body: str | bytes, media: str, name: str, how: str = "attachment") -> HttpResponse:
+    return HttpResponse(body, content_type=media, headers={"Content-Disposition": f'{how}; filename="{name}"'})
 
 
 @api.post("cycle", response={200: schemas.CycleOut, **REFUSED}, operation_id="cycle")
 def run_cycle(request: HttpRequest, body: schemas.CycleIn) -> HttpResponse:
     cycled = cycle(design_from(body.document), here=(body.travel, body.articulation))
-    return answer(cycle_data(cycled, body.bands))
+    return answer(answers.cycle_data(cycled))
 
 
-@api.post("effects", response={200: list[schemas.EffectOut], **REFUSED}, operation_id="effects")
+@api.post("effects", response={200: dict[str, list[Effect]], **REFUSED}, operation_id="effects")
 def find_effects(request: HttpRequest, body: schemas.EffectsIn) -> HttpResponse:
-    return answer(effects_data(effects(design_from(body.document), body.figure, body.increment)))
+    return answer(all_effects(design_from(body.document), body.increment))
 
 
-@api.post("cures", response={200: list[schemas.CureOut], **REFUSED}, operation_id="cures")
+@api.post("cures", response={200: list[Cure], **REFUSED}, operation_id="cures")
 def find_cures(request: HttpRequest, body: schemas.CuresIn) -> HttpResponse:
-    return answer(cures_data(cures(design_from(body.document), body.finding, body.increment, body.bands)))
+    return answer(cures(design_from(body.document), body.finding, body.increment))
 
 
-@api.post("settle", response={200: schemas.SettledOut | None, **REFUSED}, operation_id="settle")
+@api.post("settle", response={200: Settled | None, **REFUSED}, operation_id="settle")
 def settle_all(request: HttpRequest, body: schemas.SettleIn) -> HttpResponse:
-    settled = settle(design_from(body.document), body.increment, body.bands)
-    return answer(None if settled is None else asdict(settled))
+    return answer(settle(design_from(body.document), body.increment))
 
 
-@api.post("pull", response={200: schemas.PullOut, **REFUSED}, operation_id="pull")
+@api.post("pull", response={200: Pulled, **REFUSED}, operation_id="pull")
 def pull_result(request: HttpRequest, body: schemas.PullIn) -> HttpResponse:
     wanted = [Wanted(w.figure, w.travel, w.articulation, w.value) for w in body.wanted]
     try:
-        return answer(pull_data(pull(design_from(body.document), wanted, body.within)))
+        return answer(pull(design_from(body.document), wanted, body.within))
     except ValueError as error:
-        raise DesignRefused([Fault("wanted", str(error))]) from None
+        raise error if isinstance(error, Refused) else Refused([Fault("wanted", str(error))]) from None
 
 
-@api.post("converge", response={200: list[schemas.HoleOut], **REFUSED}, operation_id="converge")
+@api.post("converge", response={200: list[Hole], **REFUSED}, operation_id="converge")
 def converge(request: HttpRequest, body: schemas.ConvergeIn) -> HttpResponse:
     try:
-        found = holes(design_from(body.document), body.kind, body.point, body.station)
+        return answer(holes(design_from(body.document), body.kind, body.point, body.station))
     except NoCrossing as error:
-        raise DesignRefused([Fault("point", str(error))]) from None
-    return answer([{"link": link, "at": at, "length": length} for link, (at, length) in found.items()])
+        raise Refused([Fault("point", str(error))]) from None
 
 
-@api.get("house", response=schemas.HouseOut, operation_id="house")
-def house(request: HttpRequest) -> HttpResponse:
-    return answer(house_data())
+@api.get("register", response=schemas.RegisterOut, operation_id="register")
+def register(request: HttpRequest) -> HttpResponse:
+    return answer(answers.register_data())
 
 
-@api.exception_handler(DesignRefused)
-def _refused(request: HttpRequest, refusal: DesignRefused) -> HttpResponse:
-    return answer(refusal_data(refusal), 422)
+@api.exception_handler(Refused)
+def _refused(request: HttpRequest, refusal: Refused) -> HttpResponse:
+    return answer(answers.refusal_data(refusal), 422)
 
 
 @api.exception_handler(ValidationError)
@@ -222,8 +236,15 @@ def _not_understood(request: HttpRequest, error: ValidationError) -> HttpRespons
 
 @api.exception_handler(actions.Conflict)
 def _conflict(request: HttpRequest, conflict: actions.Conflict) -> HttpResponse:
-    message = f"Revision {conflict.newest.number} was stored meanwhile."
-    return answer({"message": message, "newest": revision_data(conflict.newest)}, 409)
+    newest = conflict.newest
+    said = answers.truck_answer(newest) if isinstance(newest, TruckRevision) else answers.head_data(newest)  # type: ignore[arg-type]
+    return answer({"message": f"Revision {newest.number} was stored meanwhile.", "newest": said}, 409)
+
+
+@api.exception_handler(actions.TruckDiffers)
+def _differs(request: HttpRequest, differs: actions.TruckDiffers) -> HttpResponse:
+    words = ", ".join(one.words for one in differs.found)
+    return answer({"message": f"The file has it otherwise: {words}.", "differences": differs.found}, 409)
 
 
 @api.exception_handler(actions.Deleted)
@@ -236,5 +257,5 @@ def _not_here(request: HttpRequest, missing: ObjectDoesNotExist | type[ObjectDoe
     return answer({"message": f"There is no such {what}."}, 404)
 
 
-for _kind in (Build, Design, Revision):
+for _kind in (Build, Design, Revision, TruckRevision):
     api.add_exception_handler(_kind.DoesNotExist, _not_here)

@@ -1,19 +1,39 @@
-"""The API's messages. Lengths mm, angles degrees; the front end's types are generated from these."""
+"""The API's messages, made of the core's own types. Lengths mm, angles degrees; the page's types come from these."""
 
 from datetime import datetime
-from typing import Annotated, Literal
+from typing import Annotated, Any, Literal
 
 from ninja import Schema
 from pydantic import Field, SkipValidation, StringConstraints
 
-from oak_lever.api import Design, LayoutName, School, Use
-from oak_lever.design.types import Band, Point
-from oak_lever.tolerances import LARGEST_MM
+from oak_lever.api import (
+    LARGEST_MM,
+    PULL_WITHIN_MM,
+    Change,
+    Column,
+    Design,
+    Difference,
+    Fault,
+    Figure,
+    Finding,
+    Kind,
+    LayoutName,
+    LinkFigures,
+    Moved,
+    School,
+    Separation,
+    Shared,
+    Truck,
+    Use,
+)  # fmt: skip
 
 Document = Annotated[Design, SkipValidation]
 """A design document in the contract; the core's own reader checks it, and says every fault by its path."""
+TruckDocument = Annotated[Truck, SkipValidation]
 
 Title = Annotated[str, StringConstraints(strip_whitespace=True, min_length=1, max_length=200)]
+Notes = Annotated[str, Field(max_length=20_000)]
+Measure = Annotated[float, Field(gt=0, le=LARGEST_MM)]
 
 
 class DesignLine(Schema):
@@ -26,106 +46,110 @@ class DesignLine(Schema):
 
 
 class BuildOut(Schema):
+    """A build; `known`: the measures of a start that its truck knows already."""
+
     id: int
     name: str
     notes: str
-    bands: dict[str, tuple[float | None, float | None]]
+    truck: int | None
+    known: list[str]
     designs: list[DesignLine]
 
 
 class BuildIn(Schema):
     name: Title
-    notes: Annotated[str, Field(max_length=20_000)] = ""
+    notes: Notes = ""
 
 
 class FileIn(Schema):
-    """A design file's whole text, as it was read from the disk."""
+    """A design file's whole text, as it was read from the disk; and, once it was asked, the paths in it of the truck's
+    figures that the truck is to take from it, keeping its own for the rest."""
 
     text: str
+    take: Annotated[list[str], Field(max_length=100)] | None = None
 
 
 class StartIn(Schema):
-    """A design to be started from a layout: what is measured on the first day, mm."""
+    """A design to be started from a layout; the measures (mm) only where the build's truck does not know them."""
 
     name: Title
     layout: LayoutName
     school: School
     use: Use = "trail"
     end: Literal["rear", "front"]
-    tire_diameter: float
-    track: float
-    wheelbase: float
-    rail_underside: float
-    rail_width: float
-
-
-Limits = tuple[float | None, float | None]
-Bands = Annotated[dict[str, Band], Field(max_length=100)]
-
-
-class BandsIn(Schema):
-    """The bands of a build that replace the house's, by figure; a figure left out goes back to the house's."""
-
-    bands: Bands
-
-
-class BandsOut(Schema):
-    bands: dict[str, Limits]
+    tire_diameter: Measure | None = None
+    track: Measure | None = None
+    wheelbase: Measure | None = None
+    rail_underside: Measure | None = None
+    rail_width: Measure | None = None
 
 
 class AlternativeIn(Schema):
     """A copy of a design to go another way from, and why."""
 
     name: Title
-    why: Annotated[str, Field(max_length=20_000)] = ""
-
-
-class ChangeOut(Schema):
-    """Mounts moved along an axis by so many mm; or something else that changed, in words."""
-
-    what: str
-    axis: Literal["x", "y", "z"] | None
-    by: float | None
+    why: Notes = ""
 
 
 class RevisionLine(Schema):
     number: int
     name: str
     stored_at: datetime
-    changes: list[ChangeOut]
+    changes: list[Change]
 
 
 class RevisionOut(Schema):
-    """One revision of a design, and the build it belongs to."""
+    """A design on truck revision `truck`, as a file that stands alone; `stored_on`: the one it was stored on."""
 
     design: int
     build: int
     build_name: str
-    bands: dict[str, Limits]
     number: int
+    truck: int
+    stored_on: int
     stored_at: datetime
     document: Document
 
 
 class EditIn(Schema):
-    """An edited document, and the number of the revision it was made from."""
+    """An edited document, the number of the revision it was made from, and of the truck revision it stands on."""
 
     base: int
+    truck: int
     document: Document
+
+
+class TruckOut(Schema):
+    """A truck revision, and what designs of either axle take from it, in a design document's shape."""
+
+    build: int
+    number: int
+    stored_at: datetime
+    document: TruckDocument
+    overlays: dict[str, dict[str, Any]]
+
+
+class TruckEditIn(Schema):
+    """An edited truck, and the number of the revision it was made from; 0 for the first of a build."""
+
+    base: int
+    document: TruckDocument
+
+
+class SinceOut(Schema):
+    """What changed on the truck since a design was stored, and what that did to its figures."""
+
+    changes: list[Difference]
+    figures: list[Moved]
 
 
 class Message(Schema):
     message: str
 
 
-class FaultOut(Schema):
-    path: str
-    message: str
-
-
 class RefusedOut(Schema):
     message: str
-    faults: list[FaultOut]
+    faults: list[Fault]
 
 
 class ConflictOut(Schema):
@@ -133,55 +157,35 @@ class ConflictOut(Schema):
     newest: RevisionOut
 
 
+class TruckConflictOut(Schema):
+    message: str
+    newest: TruckOut
+
+
+class DiffersOut(Schema):
+    """A file's figures of the truck that are not the truck's: which stand?"""
+
+    message: str
+    differences: list[Difference]
+
+
 class CycleIn(Schema):
     """A document, and the pose the scrubbers ask for."""
 
     document: Document
-    bands: Bands = Field(default_factory=dict)
     travel: Annotated[float, Field(ge=-LARGEST_MM, le=LARGEST_MM)] = 0.0
     articulation: Annotated[float, Field(gt=-90, lt=90)] = 0.0
 
 
-Column = list[float | None]
+Numbers = list[float | None]
 
 
 class SweepOut(Schema):
     """Columns by name, one entry a row; state holds x, y, z (mm) and roll, pitch, yaw, crank (radians) a row."""
 
-    columns: dict[str, Column]
+    columns: dict[str, Numbers]
     reached: list[bool]
-    state: list[list[float | None]]
-
-
-class FindingOut(Schema):
-    id: str
-    severity: Literal["stop", "fix", "consider", "good"]
-    figure: str
-    value: float | None
-    unit: Literal["mm", "deg", "percent", "ratio"] | None
-    sweep: Literal["heave", "articulation"] | None
-    worst_at: float | None
-    place: list[str]
-    low: float | None
-    high: float | None
-    source: str
-    verdict: Literal["inside", "low", "high", "open"]
-    title: str
-    message: str
-    remedy: str
-    disagrees: str
-
-
-class LinkOut(Schema):
-    id: str
-    length: float
-    side_angle: float | None
-    plan_angle: float | None
-
-
-class SeparationOut(Schema):
-    axle: float | None
-    frame: float | None
+    state: list[Numbers]
 
 
 class StopsOut(Schema):
@@ -191,10 +195,10 @@ class StopsOut(Schema):
 
 class CycleOut(Schema):
     located: bool
-    links: list[LinkOut]
-    separation: SeparationOut
+    links: list[LinkFigures]
+    separation: Separation
     stops: StopsOut
-    findings: list[FindingOut]
+    findings: list[Finding]
     ride: SweepOut
     here: SweepOut
     heave: SweepOut
@@ -202,58 +206,29 @@ class CycleOut(Schema):
     misalignment: dict[str, float | None]
 
 
-Increment = Annotated[float, Field(gt=0, le=100)]
+Increment = Annotated[float, Field(ge=0.1, le=100)]
 
 
 class EffectsIn(Schema):
-    """What moves this figure? By `increment` mm of each free mount."""
+    """What moves each figure? By `increment` mm of each free mount."""
 
     document: Document
-    figure: str
     increment: Increment
-
-
-class EffectOut(Schema):
-    axis: Literal["x", "y", "z"]
-    mounts: list[str]
-    change: float
 
 
 class CuresIn(Schema):
     """What single moves, in whole increments (mm), would cure this finding?"""
 
     document: Document
-    bands: Bands = Field(default_factory=dict)
     finding: str
     increment: Increment
-
-
-class CureOut(Schema):
-    axis: Literal["x", "y", "z"]
-    mounts: list[str]
-    by: float
-    at: dict[str, Point]
-    figures: dict[str, float | None]
-    cures: list[str]
-    worse: list[str]
 
 
 class SettleIn(Schema):
     """What least movement of all free mounts, in whole increments (mm), brings every figure into its band?"""
 
     document: Document
-    bands: Bands = Field(default_factory=dict)
     increment: Increment
-
-
-class SettledOut(Schema):
-    """Null where no movement makes it better."""
-
-    at: dict[str, Point]
-    figures: dict[str, float | None]
-    cures: list[str]
-    worse: list[str]
-    left: list[str]
 
 
 class WantedIn(Schema):
@@ -268,17 +243,7 @@ class WantedIn(Schema):
 class PullIn(Schema):
     document: Document
     wanted: Annotated[list[WantedIn], Field(min_length=1, max_length=6)]
-    within: Annotated[float, Field(gt=0, le=1000)] = 150.0
-
-
-class PullOut(Schema):
-    """Where the mounts go, by name; what the wanted figures then are; whether all were met."""
-
-    at: dict[str, Point]
-    got: list[float | None]
-    met: bool
-    farthest: float
-    free: int
+    within: Annotated[float, Field(gt=0, le=1000)] = PULL_WITHIN_MM
 
 
 class ConvergeIn(Schema):
@@ -290,34 +255,27 @@ class ConvergeIn(Schema):
     station: float
 
 
-class HoleOut(Schema):
-    link: str
-    at: Point
-    length: float
-
-
-class HouseFigure(Schema):
-    id: str
-    name: str
-    unit: Literal["mm", "deg", "percent", "ratio"]
-    meaning: str
-    disagrees: str
-
-
-class HouseSchool(Schema):
+class NamedSchool(Schema):
     id: School
     name: str
     buys: str
 
 
-class HouseUse(Schema):
+class NamedUse(Schema):
     id: Use
     name: str
 
 
-class HouseOut(Schema):
-    """What can be chosen and judged: uses, schools, figures."""
+class RegisterOut(Schema):
+    """Every name the page shows: uses, schools, figures, columns, the table of parts, the truck's figures that designs
+    share; the caution; how far a cure or a pull moves a mount, mm."""
 
-    uses: list[HouseUse]
-    schools: list[HouseSchool]
-    figures: list[HouseFigure]
+    uses: list[NamedUse]
+    schools: list[NamedSchool]
+    figures: list[Figure]
+    columns: list[Column]
+    parts: list[Kind]
+    shared: list[Shared]
+    caution: str
+    cure_within: float
+    pull_within: float

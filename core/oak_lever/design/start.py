@@ -25,7 +25,8 @@ LayoutName = Literal[
 
 @dataclass(frozen=True)
 class Known:
-    """What is measured before anything is designed; mm. `rail_underside` is the rails' height off the floor at ride."""
+    """What is measured before anything is designed; mm. `rail_underside` is the rails' height off the floor at ride.
+    The loaded radius and the center of gravity's height are guessed from these where they are not known."""
 
     end: Literal["rear", "front"]
     tire_diameter: float
@@ -33,6 +34,8 @@ class Known:
     wheelbase: float
     rail_underside: float
     rail_width: float
+    cg_height: float | None = None
+    tire_radius_loaded: float | None = None
 
 
 _TRAVEL: dict[Use, tuple[float, float, float]] = {
@@ -65,8 +68,8 @@ class _Start:
         self.layout, self.school, self.known, self.use = layout, school, known, use
         d = known.tire_diameter
         self.d = d
-        self.radius = 0.475 * d
-        self.cg_height = known.rail_underside + 0.33 * d
+        self.radius = known.tire_radius_loaded or 0.475 * d
+        self.cg_height = known.cg_height or known.rail_underside + 0.33 * d
         self.low, self.high = self.radius - 0.06 * d, self.radius + 0.225 * d
         long = 1.3 if layout == "trailing_arms" else 1.15 if school == "flat_and_long" else 1.05
         self.lower_run, self.upper_run = long * d, self._upper_run(long) * d

@@ -69,7 +69,7 @@ def test_each_edit_is_a_new_revision_and_the_old_ones_stay(call: Caller, design:
     document = call("GET", DESIGN, design_id=design)[1]["document"]
     for number, height in ((2, 401.0), (3, 402.0)):
         status, stored = call(
-            "POST", REVISIONS, {"base": number - 1, "document": edited(document, height)}, design_id=design
+            "POST", REVISIONS, {"base": number - 1, "truck": 1, "document": edited(document, height)}, design_id=design
         )
         assert (status, stored["number"]) == (201, number)
     assert [line["number"] for line in call("GET", REVISIONS, design_id=design)[1]] == [3, 2, 1]
@@ -79,8 +79,10 @@ def test_each_edit_is_a_new_revision_and_the_old_ones_stay(call: Caller, design:
 
 def test_later_save_against_an_older_revision_is_refused_with_both_at_hand(call: Caller, design: int) -> None:
     document = call("GET", DESIGN, design_id=design)[1]["document"]
-    call("POST", REVISIONS, {"base": 1, "document": edited(document, 401.0)}, design_id=design)
-    status, said = call("POST", REVISIONS, {"base": 1, "document": edited(document, 402.0)}, design_id=design)
+    call("POST", REVISIONS, {"base": 1, "truck": 1, "document": edited(document, 401.0)}, design_id=design)
+    status, said = call(
+        "POST", REVISIONS, {"base": 1, "truck": 1, "document": edited(document, 402.0)}, design_id=design
+    )
     assert status == 409
     assert said["newest"]["number"] == 2
     assert said["newest"]["document"]["links"][0]["axle"]["at"][2] == 401.0
@@ -89,7 +91,7 @@ def test_later_save_against_an_older_revision_is_refused_with_both_at_hand(call:
 
 def test_a_save_whose_answer_was_lost_can_be_sent_again(call: Caller, design: int) -> None:
     document = call("GET", DESIGN, design_id=design)[1]["document"]
-    edit = {"base": 1, "document": edited(document, 401.0)}
+    edit = {"base": 1, "truck": 1, "document": edited(document, 401.0)}
     assert call("POST", REVISIONS, edit, design_id=design)[1]["number"] == 2
     assert call("POST", REVISIONS, edit, design_id=design)[1]["number"] == 2
     assert Revision.objects.count() == 2
@@ -98,7 +100,7 @@ def test_a_save_whose_answer_was_lost_can_be_sent_again(call: Caller, design: in
 @pytest.mark.parametrize("base", [0, -1, 7])
 def test_a_base_that_never_was_is_a_conflict(call: Caller, design: int, base: int) -> None:
     document = call("GET", DESIGN, design_id=design)[1]["document"]
-    edit = {"base": base, "document": edited(document, 401.0)}
+    edit = {"base": base, "truck": 1, "document": edited(document, 401.0)}
     assert call("POST", REVISIONS, edit, design_id=design)[0] == 409
 
 
@@ -106,7 +108,7 @@ def test_refused_document_says_every_fault_and_stores_nothing(call: Caller, desi
     document = call("GET", DESIGN, design_id=design)[1]["document"]
     document["axle"]["track"] = -1
     document["links"][0]["axle"]["at"] = document["links"][0]["frame"]["at"]
-    status, said = call("POST", REVISIONS, {"base": 1, "document": document}, design_id=design)
+    status, said = call("POST", REVISIONS, {"base": 1, "truck": 1, "document": document}, design_id=design)
     assert status == 422
     assert [fault["path"] for fault in said["faults"]] == ["axle.track", "links[0]"]
     assert Revision.objects.count() == 1
@@ -130,7 +132,7 @@ def test_deleted_design_says_so_and_comes_back_whole(call: Caller, design: int) 
     document = call("GET", DESIGN, design_id=design)[1]["document"]
     assert call("DELETE", DESIGN, design_id=design)[0] == 204
     assert call("GET", DESIGN, design_id=design)[0] == 410
-    edit = {"base": 1, "document": edited(document, 401.0)}
+    edit = {"base": 1, "truck": 1, "document": edited(document, 401.0)}
     assert call("POST", REVISIONS, edit, design_id=design)[0] == 410
     assert call("GET", "/api/builds")[1][0]["designs"] == []
     assert call("POST", "/api/designs/{design_id}/restore", design_id=design)[1]["document"] == document

@@ -4,45 +4,43 @@ import json
 from typing import Any
 
 import pytest
-from speaking import DESIGN, REVISIONS, TENDER, Caller, edited
-
-from builds.models import Build
+from speaking import CONTRACT, DESIGN, REVISIONS, TENDER, Caller, edited
 
 pytestmark = pytest.mark.django_db
 
 DOCUMENT = json.loads(TENDER)
-BANDS = "/api/builds/{build_id}/bands"
 
 
 def test_effects_are_ranked(call: Caller) -> None:
-    status, found = call("POST", "/api/effects", {"document": DOCUMENT, "figure": "pinion_change", "increment": 3.175})
+    status, found = call("POST", "/api/effects", {"document": DOCUMENT, "increment": 3.175})
     assert status == 200
+    found = found["pinion_change"]
     assert found[0]["mounts"] == ["upper-left.frame", "upper-right.frame"]
     assert abs(found[0]["change"]) >= abs(found[-1]["change"])
 
 
 def test_cures_say_where_the_mounts_go_and_what_it_costs(call: Caller) -> None:
-    body = {"document": DOCUMENT, "bands": {}, "finding": "roll_center", "increment": 3.175}
+    body = {"document": DOCUMENT, "finding": "roll_center", "increment": 3.175}
     status, found = call("POST", "/api/cures", body)
     assert status == 200
     assert found[0]["figures"]["roll_center"] <= 622.3
     assert set(found[0]["at"]) == set(found[0]["mounts"])
 
 
-def test_bands_sent_along_are_those_that_judge(call: Caller) -> None:
-    body = {"document": DOCUMENT, "bands": {"roll_center": [None, 700]}, "finding": "roll_center", "increment": 3.175}
-    assert call("POST", "/api/cures", body) == (200, [])
-    _, cycled = call("POST", "/api/cycle", {"document": DOCUMENT, "bands": {"roll_center": [None, 700]}})
+def test_bands_in_the_document_are_those_that_judge(call: Caller) -> None:
+    own = {**DOCUMENT, "bands": {"roll_center": [None, 700]}}
+    assert call("POST", "/api/cures", {"document": own, "finding": "roll_center", "increment": 3.175}) == (200, [])
+    _, cycled = call("POST", "/api/cycle", {"document": own})
     judged = next(f for f in cycled["findings"] if f["id"] == "roll_center")
-    assert (judged["high"], judged["verdict"], judged["source"]) == (700, "inside", "set for this build")
+    assert (judged["high"], judged["verdict"], judged["source"]) == (700, "inside", "set for this truck")
 
 
 def test_settle(call: Caller) -> None:
-    status, found = call("POST", "/api/settle", {"document": DOCUMENT, "bands": {}, "increment": 3.175})
+    status, found = call("POST", "/api/settle", {"document": DOCUMENT, "increment": 3.175})
     assert status == 200
     assert found["left"] == []
     locked = {**DOCUMENT, "locks": dict.fromkeys(found["at"], "xyz")}
-    assert call("POST", "/api/settle", {"document": locked, "bands": {}, "increment": 3.175})[1] is None
+    assert call("POST", "/api/settle", {"document": locked, "increment": 3.175})[1] is None
 
 
 def test_pull(call: Caller) -> None:
@@ -58,9 +56,9 @@ def test_pull(call: Caller) -> None:
         ("/api/pull", {"wanted": [{"figure": "beauty", "value": 1}]}),
         ("/api/pull", {"wanted": []}),
         ("/api/pull", {"wanted": [{"figure": "ic_x", "value": 1e9}]}),
-        ("/api/effects", {"figure": "anti_squat", "increment": 0}),
+        ("/api/effects", {"increment": 0}),
         ("/api/cures", {"finding": "roll_center", "increment": -1}),
-        ("/api/cures", {"finding": "roll_center", "increment": 1, "bands": {"roll_center": [9, 1]}}),
+        ("/api/cures", {"finding": "roll_center", "increment": 1e-9}),
         ("/api/settle", {"increment": 1e9}),
         ("/api/converge", {"kind": "upper", "point": [28.575, 500], "station": 700}),
         ("/api/converge", {"kind": "sideways", "point": [2000, 500], "station": 700}),
@@ -85,25 +83,15 @@ def test_converge(call: Caller) -> None:
     assert found[0]["at"][0] == 980
 
 
-def test_house_has_every_use_and_school(call: Caller) -> None:
-    _, house = call("GET", "/api/house")
-    assert len(house["uses"]) == 5
-    assert len(house["schools"]) == 7
-    assert {f["id"] for f in house["figures"]} > {"anti_squat", "roll_center", "pinion_change"}
-
-
-def test_bands_of_a_build(call: Caller, design: int) -> None:
-    build = Build.objects.get()
-    bands = {"roll_center": [None, 700.0]}
-    assert call("PUT", BANDS, {"bands": bands}, build_id=build.pk) == (200, {"bands": bands})
-    assert call("GET", DESIGN, design_id=design)[1]["bands"] == bands
-    file = json.loads(call.client.get(f"/api/designs/{design}/file").content)
-    assert file["bands"] == bands
-    assert call("PUT", BANDS, {"bands": {"beauty": [1, 2]}}, build_id=build.pk)[0] == 422
-    assert call("PUT", BANDS, {"bands": {"roll_center": [2, 1]}}, build_id=build.pk)[0] == 422
-    assert call("PUT", BANDS, {"bands": {}}, build_id=9999)[0] == 404
-    assert Build.objects.get().bands == bands
-    assert call("PUT", BANDS, {"bands": {}}, build_id=build.pk)[1] == {"bands": {}}
+def test_register_names_everything_once(call: Caller) -> None:
+    _, register = call("GET", "/api/register")
+    assert len(register["uses"]) == 5
+    assert len(register["schools"]) == 7
+    names = [figure["id"] for figure in register["figures"]]
+    assert len(names) == len(set(names))
+    assert {"anti_squat", "roll_center", "pinion_change"} < set(names)
+    assert {kind["key"] for kind in register["parts"]} >= {"lower", "upper", "radius_arm", "panhard", "watts", "slider"}
+    assert register == json.loads((CONTRACT.parent / "register.json").read_text())
 
 
 def test_alternative_keeps_its_reason_and_leaves_the_first_alone(call: Caller, design: int) -> None:
@@ -119,7 +107,7 @@ def test_alternative_keeps_its_reason_and_leaves_the_first_alone(call: Caller, d
 
 def test_history_says_what_changed(call: Caller, design: int) -> None:
     for base, height in ((1, 400.0), (2, 410.0)):
-        body = {"base": base, "document": edited(DOCUMENT, height)}
+        body = {"base": base, "truck": 1, "document": edited(DOCUMENT, height)}
         assert call("POST", REVISIONS, body, design_id=design)[0] == 201
     _, lines = call("GET", REVISIONS, design_id=design)
     assert [line["number"] for line in lines] == [3, 2, 1]

@@ -1,0 +1,51 @@
+"""The figures as a page to read, from their register: ``python -m oak_lever.figures.page``."""
+
+from collections.abc import Iterator
+
+from oak_lever.figures.register import FIGURES, USES, Figure, Limits
+
+_UNITS = {"mm": "mm", "deg": "°", "percent": "%", "ratio": "×"}
+_SCALES = {
+    "tire_radius": " × loaded tire radius",
+    "tire_diameter": " × tire diameter",
+    "axle_separation": " × separation",
+}
+
+
+def page() -> str:
+    """Every registered figure: what it is, what is wanted of it and why, who would disagree; as Markdown."""
+    return "\n".join([_HEAD, *(line for figure in FIGURES for line in _section(figure))])
+
+
+_HEAD = """# Figures
+
+Every figure that is read or judged, as the register (`core/oak_lever/figures/register.py`) has it. Bands are house
+values, set by use; a truck's own replace them one by one. This page is made from the register: `make contract`.
+"""
+
+
+def _section(figure: Figure) -> Iterator[str]:
+    where = f" ({figure.end} axle)" if figure.end else ""
+    yield f"## {figure.name}{where}\n"
+    yield f"{figure.meaning}\n"
+    verdict = figure.verdict
+    if verdict is None:
+        return
+    unit = _SCALES[verdict.scale] if verdict.scale else f" {_UNITS[figure.unit]}"
+    yield "| " + " | ".join(USES.values()) + " |\n|" + " --- |" * len(USES)
+    yield "| " + " | ".join(_said(verdict.bands[use], unit) for use in USES) + " |\n"
+    yield from (f"- {side}: {why}" for side, why in (("Low", verdict.why_low), ("High", verdict.why_high)) if why)
+    yield f"- Outside its band: *{verdict.severity}*. Who would disagree: {verdict.disagrees}\n"
+
+
+def _said(band: Limits, unit: str) -> str:
+    low, high = band
+    if low is not None and high is not None:
+        return f"{low:g} to {high:g}{unit}"
+    if low is not None:
+        return f"{low:g}{unit} or more"
+    return "no band" if high is None else f"{high:g}{unit} or less"
+
+
+if __name__ == "__main__":
+    print(page(), end="")
