@@ -100,7 +100,11 @@ def test_nesting_of_64_levels_is_taken(data: dict[str, Any]) -> None:
         read_design(json.dumps({**data, "extra": [deep]}))
 
 
-@pytest.mark.parametrize("file", sorted(DEMO.glob("*.json")), ids=lambda file: file.stem)
+@pytest.mark.parametrize(
+    "file",
+    [file for file in sorted(DEMO.glob("*.json")) if not file.stem.endswith("-truck")],
+    ids=lambda file: file.stem,
+)
 def test_demo_files_come_back_as_they_were(file: Any) -> None:
     assert json.loads(write_design(read_design(file.read_bytes()))) == json.loads(file.read_text())
 

@@ -29,7 +29,7 @@ from oak_lever.figures.register import BY_ID
 from oak_lever.move.coordinates import spots
 
 FIVE_MM = 5.0
-DEMOS = sorted(DEMO.glob("*.json"))
+DEMOS = [file for file in sorted(DEMO.glob("*.json")) if not file.stem.endswith("-truck")]
 UNITS = {figure.id: figure.unit for figure in FIGURES}
 
 
