@@ -14,6 +14,7 @@ from oak_lever.figures.register import BY_ID, COLUMNS, FIGURES, USES, Column, Fi
 from oak_lever.judge.findings import Finding, findings
 from oak_lever.judge.house import SCHOOLS
 from oak_lever.judge.places import Place
+from oak_lever.motion.carried import carried
 from oak_lever.move.bounds import CURE_WITHIN_MM, PULL_WITHIN_MM
 from oak_lever.move.changes import Change, changes
 from oak_lever.move.converge import Hole, NoCrossing, holes
@@ -92,6 +93,7 @@ __all__ = [
     "Use",
     "Wanted",
     "all_effects",
+    "carried",
     "changed_figures",
     "changes",
     "cures",

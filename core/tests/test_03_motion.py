@@ -12,6 +12,8 @@ from hypothesis import strategies as st
 
 from oak_lever.api import Design, cycle, design_data, design_from, write_design
 from oak_lever.design.gallery import FREE, GIVING, LAYOUTS, layout
+from oak_lever.design.links import default_bolt
+from oak_lever.motion.carried import carried
 from oak_lever.motion.freedom import free_directions
 from oak_lever.motion.mechanism import mechanism_of
 from oak_lever.motion.trace import Plan, rotations, trace
@@ -342,3 +344,35 @@ def test_interpreted_and_compiled_kernel_agree(tmp_path: Any) -> None:
         for column in POSE + LONGITUDINAL:
             theirs = [row[column] for row in said["articulation"]]
             np.testing.assert_allclose(theirs, here.articulation.columns[column], rtol=1e-9, atol=1e-9)
+
+
+def test_what_a_link_carries_keeps_its_distances_and_its_bolt() -> None:
+    """A point of a link stays as far from both its joints, and level with the bolt's plane, as at ride."""
+    design = layout("double triangulated")
+    mechanism = mechanism_of(design)
+    state = cycle(design, 2, (60.0, 7.0)).swept.traced.state[0]
+    point = np.array([480.0, 455.0, 360.0])
+    got = carried(mechanism, ["lower-left"], state)["lower-left"]
+    bar = bars(design)[0]
+    center = np.array([0, 0, design.axle.tire_radius_loaded])
+    for pose in range(len(state)):
+        now = got.turn[pose] @ point + got.shift[pose]
+        axle = state[pose, :3] + rotations(state[pose]) @ (np.array(bar.axle) - center)
+        assert np.linalg.norm(now - bar.frame) == pytest.approx(np.linalg.norm(point - bar.frame), abs=1e-9)
+        assert np.linalg.norm(now - axle) == pytest.approx(np.linalg.norm(point - np.array(bar.axle)), abs=1e-9)
+        bolt = np.array(default_bolt(bar.axle, bar.frame))
+        beside = [np.cross(end - np.array(bar.frame), bolt) for end in (axle, np.array(bar.axle))]
+        sides = [v @ n / np.linalg.norm(n) for v, n in zip((now - bar.frame, point - bar.frame), beside, strict=True)]
+        assert sides[0] == pytest.approx(sides[1], abs=1e-9)
+    at_ride = got.turn[0] @ point + got.shift[0]
+    np.testing.assert_allclose(at_ride, point, atol=1e-9)
+
+
+def test_what_a_radius_arm_carries_goes_with_the_axle() -> None:
+    design = layout("radius arms and panhard")
+    state = cycle(design, 2, (40.0, 2.0)).swept.traced.state[0]
+    got = carried(mechanism_of(design), ["arm-left"], state)["arm-left"]
+    center = np.array([0, 0, design.axle.tire_radius_loaded])
+    point = np.array([500.0, 430.0, 480.0])
+    expected = state[:, :3] + rotations(state) @ (point - center)
+    np.testing.assert_allclose(got.turn @ point + got.shift, expected, atol=1e-9)

@@ -24,6 +24,7 @@ from oak_lever.api import (
     Sweep,
     Titles,
     Units,
+    carried,
     changed_figures,
     changes,
     design_data,
@@ -31,6 +32,7 @@ from oak_lever.api import (
     link_figures,
     links_sheet,
     overlays,
+    parts_of,
     pdf,
     read_truck,
     separation,
@@ -200,7 +202,17 @@ def cycle_data(cycled: Cycle) -> dict[str, Any]:
         "heave": _sweep(cycled.heave),
         "articulation": _sweep(cycled.articulation),
         "misalignment": {name: float(values[0]) for name, values in here.joints.items()},
+        "carried": _carried(cycled, here),
     }
+
+
+def _carried(cycled: Cycle, here: Sweep) -> dict[str, Any]:
+    """What the links that carry something do to it in the pose that is looked at."""
+    links = {spot.on for spot in parts_of(cycled.design).spots} - {"axle", "frame"}
+    if not links or not here.reached[0]:
+        return {}
+    found = carried(cycled.swept.mechanism, links, here.state)
+    return {link: {"turn": one.turn[0].copy(), "shift": one.shift[0]} for link, one in found.items()}
 
 
 def _sweep(sweep: Sweep) -> dict[str, Any]:

@@ -178,6 +178,7 @@ class CycleIn(Schema):
 
 
 Numbers = list[float | None]
+Vector = tuple[float, float, float]
 
 
 class SweepOut(Schema):
@@ -193,6 +194,13 @@ class StopsOut(Schema):
     articulation: tuple[float | None, float | None]
 
 
+class CarriedOut(Schema):
+    """What a link does to its own points, chassis frame: turn (rows) times the point, plus shift (mm)."""
+
+    turn: tuple[Vector, Vector, Vector]
+    shift: Vector
+
+
 class CycleOut(Schema):
     located: bool
     links: list[LinkFigures]
@@ -204,6 +212,7 @@ class CycleOut(Schema):
     heave: SweepOut
     articulation: SweepOut
     misalignment: dict[str, float | None]
+    carried: dict[str, CarriedOut]
 
 
 Increment = Annotated[float, Field(ge=0.1, le=100)]

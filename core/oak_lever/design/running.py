@@ -11,7 +11,7 @@ DRAG_LINK_MM = 31.75
 Newtons = Annotated[Number, Field(ge=0, le=1e9)]
 
 
-class Case(Part):
+class CaseOutput(Part):
     """The transfer case's output: its joint, and how far its axis points down on its way toward this axle."""
 
     joint: Point
@@ -30,7 +30,7 @@ class JointLimit(Part):
 
 class Driveshaft(Part):
     kind: Literal["two_joints", "double_at_case"]
-    case: Case
+    case: CaseOutput
     diameter: Size
     slip: Slip
     joint_limit: JointLimit

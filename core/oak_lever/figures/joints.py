@@ -3,7 +3,6 @@ poses at once."""
 
 import numpy as np
 
-from oak_lever import tolerances as tol
 from oak_lever.motion.mechanism import Floats, Mechanism
 from oak_lever.motion.trace import rotations
 
@@ -26,7 +25,7 @@ def misalignment(mechanism: Mechanism, state: Floats) -> Floats:
         return np.empty((0, *state.shape[:2]))
     with np.errstate(invalid="ignore"):
         back = rotations(state).swapaxes(-1, -2)
-        pins, along = _pins(mechanism), _spans(mechanism, state, back)
+        pins, along = mechanism.bolts, _spans(mechanism, state, back)
         on_axle, on_frame = (_with_crank(mechanism, state, pins[:, :, end], end) for end in (0, 1))
         long = np.sqrt(_dot(along, along))
         lean = np.stack([_dot(along, on_axle @ back), _dot(along, on_frame)])
@@ -62,25 +61,6 @@ def _dot(one: Floats, other: Floats) -> Floats:
     product = one * other
     total: Floats = product[..., 0] + product[..., 1] + product[..., 2]
     return total
-
-
-def _pins(mechanism: Mechanism) -> Floats:
-    """(D, B, 2, 3) unit axes of the bolts at the bars' axle and frame joints at ride; where the file gives none,
-    horizontal and square to the link in plan; across, along y, for an upright link."""
-    span = mechanism.ends[1] - mechanism.ends[0]
-    flat = np.hypot(span[..., 0], span[..., 1])
-    plain = np.zeros_like(span)
-    upright = flat < tol.PLUMB_MM
-    with np.errstate(invalid="ignore", divide="ignore"):
-        plain[..., 0], plain[..., 1] = -span[..., 1] / flat, span[..., 0] / flat
-    plain[upright] = (0.0, 1.0, 0.0)
-    pins = np.repeat(plain[:, :, None, :], 2, axis=2)
-    for b, bar in enumerate(mechanism.layout.bars):
-        for end, given in enumerate((bar.axle.bolt, bar.frame.bolt)):
-            if given is not None:
-                bolt = np.array(given) / max(map(abs, given))
-                pins[:, b, end] = bolt / np.linalg.norm(bolt)
-    return pins
 
 
 def _with_crank(mechanism: Mechanism, state: Floats, of: Floats, end: int, places: bool = False) -> Floats:

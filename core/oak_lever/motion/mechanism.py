@@ -17,6 +17,7 @@ from typing import NamedTuple
 import numpy as np
 from numpy.typing import NDArray
 
+from oak_lever import tolerances as tol
 from oak_lever.design.links import Watts
 from oak_lever.design.parts import DISTANCE, Body, End, Parts, bars_of, parts_of
 from oak_lever.design.types import Design
@@ -141,6 +142,25 @@ class Mechanism:
     def ends(self) -> tuple[Floats, Floats]:
         """(D, B, 3) each: where the bars' joints stand at ride, those on the axle and those on the frame."""
         return self._ends([bar.axle for bar in self.layout.bars]), self._ends([bar.frame for bar in self.layout.bars])
+
+    @cached_property
+    def bolts(self) -> Floats:
+        """(D, B, 2, 3) unit axes of the bolts at the bars' axle and frame joints at ride; where the file gives none,
+        horizontal and square to the link in plan; across, along y, for an upright link."""
+        span = self.ends[1] - self.ends[0]
+        flat = np.hypot(span[..., 0], span[..., 1])
+        plain = np.zeros_like(span)
+        upright = flat < tol.PLUMB_MM
+        with np.errstate(invalid="ignore", divide="ignore"):
+            plain[..., 0], plain[..., 1] = -span[..., 1] / flat, span[..., 0] / flat
+        plain[upright] = (0.0, 1.0, 0.0)
+        pins = np.repeat(plain[:, :, None, :], 2, axis=2)
+        for b, bar in enumerate(self.layout.bars):
+            for end, given in enumerate((bar.axle.bolt, bar.frame.bolt)):
+                if given is not None:
+                    bolt = np.array(given) / max(map(abs, given))
+                    pins[:, b, end] = bolt / np.linalg.norm(bolt)
+        return pins
 
     def _ends(self, ends: list[BarEnd]) -> Floats:
         at = self.mounts[:, [end.first for end in ends]]
