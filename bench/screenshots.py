@@ -41,7 +41,7 @@ def home(page: Page, server: Server, theme: str) -> None:
 def links(page: Page, server: Server, theme: str) -> None:
     bench = Bench(page, server, 1).open()
     bench.choose("links.2.frame.at")
-    page.locator('[data-reading="anti"]').click()
+    page.locator('[data-reading="anti_squat"]').click()
     page.wait_for_timeout(600)
     page.screenshot(path=FOLDER / f"links-{theme}.png")
 

@@ -27,6 +27,7 @@ from oak_lever.sheet.links import Titles, links_sheet
 from oak_lever.sheet.page import A3_LANDSCAPE
 from oak_lever.sheet.writers import pdf, svg
 from oak_lever.tolerances import LARGEST_MM
+from oak_lever.truck.figures import TRUCK_FIGURES, TruckFigure
 from oak_lever.truck.reader import read_truck, truck_data, truck_from, write_truck
 from oak_lever.truck.resolve import (
     SHARED,
@@ -56,6 +57,7 @@ __all__ = [
     "SCHOOLS",
     "SHARED",
     "STEPS",
+    "TRUCK_FIGURES",
     "USES",
     "WHOLE",
     "Band",
@@ -89,6 +91,7 @@ __all__ = [
     "Sweep",
     "Titles",
     "Truck",
+    "TruckFigure",
     "Units",
     "Use",
     "Wanted",

@@ -22,8 +22,8 @@ from oak_lever.api import (
     Moved,
     School,
     Separation,
-    Shared,
     Truck,
+    TruckFigure,
     Use,
 )  # fmt: skip
 
@@ -276,15 +276,14 @@ class NamedUse(Schema):
 
 
 class RegisterOut(Schema):
-    """Every name the page shows: uses, schools, figures, columns, the table of parts, the truck's figures that designs
-    share; the caution; how far a cure or a pull moves a mount, mm."""
+    """Every name the page shows: uses, schools, figures, columns, the table of parts, the truck's figures; the caution; how far a cure or a pull moves a mount, mm."""
 
     uses: list[NamedUse]
     schools: list[NamedSchool]
     figures: list[Figure]
     columns: list[Column]
     parts: list[Kind]
-    shared: list[Shared]
+    truck: list[TruckFigure]
     caution: str
     cure_within: float
     pull_within: float

@@ -88,13 +88,13 @@ def test_from_a_start_to_no_stop_and_no_fix(bench: Bench, layout: str) -> None:
 
 
 def test_instant_center_is_typed_and_the_free_mounts_follow(bench: Bench) -> None:
-    read(bench, "instant_center")
+    read(bench, "ic_length")
     pane = bench.page.get_by_test_id("pane")
     pane.get_by_label("Ahead of the axle").fill("96")
     pane.get_by_label("Off the ground").fill("20 1/2")
     pane.get_by_role("button", name="Get it").click()
     bench.wait_stored(2)
-    expect(bench.page.locator('[data-reading="instant_center"] .value')).to_have_text("96 in")
+    expect(bench.page.locator('[data-reading="ic_length"] .value')).to_have_text("96 in")
 
 
 def test_locked_mounts_stay_and_what_cannot_be_reached_is_said(bench: Bench) -> None:
@@ -108,7 +108,7 @@ def test_locked_mounts_stay_and_what_cannot_be_reached_is_said(bench: Bench) -> 
     bench.page.keyboard.press("ArrowUp")
     assert bench.at(2, "frame") == [774.7, 419.1, 631.825]
     assert bench.at(3, "frame") == [774.7, -419.1, 631.825]
-    read(bench, "anti")
+    read(bench, "anti_squat")
     pane = bench.page.get_by_test_id("pane")
     pane.get_by_label("Percent").fill("600")
     pane.get_by_role("button", name="Get it").click()
@@ -132,7 +132,7 @@ def test_roll_center_is_pulled_by_hand_and_by_key(bench: Bench) -> None:
 
 
 def test_a_curves_end_is_pulled(bench: Bench) -> None:
-    read(bench, "pinion")
+    read(bench, "pinion_change")
     end = bench.page.locator('[data-end="full droop"]')
     before = end.get_attribute("aria-label")
     take_down(bench, end.locator(".ring"), 14)
@@ -148,7 +148,7 @@ def test_a_curves_end_is_pulled(bench: Bench) -> None:
 
 
 def test_what_moves_a_reading_is_ranked(bench: Bench) -> None:
-    read(bench, "pinion")
+    read(bench, "pinion_change")
     movers = bench.page.get_by_role("list", name="What moves it").get_by_role("listitem")
     expect(movers.first).to_contain_text("upper frame ends up")
     expect(movers.first).to_contain_text("−0.28°")
@@ -258,7 +258,7 @@ def test_history_speaks_shop_words_and_goes_back(bench: Bench) -> None:
     assert axe_violations(bench.page) == []
     bench.page.get_by_role("button", name="Behind: revision 1").click()
     expect(bench.page.get_by_test_id("ghost").first).to_be_visible()
-    expect(bench.page.locator('[data-reading="anti"] .said')).to_have_text(re.compile(r"^[+−]\d"))
+    expect(bench.page.locator('[data-reading="anti_squat"] .said')).to_have_text(re.compile(r"^[+−]\d"))
     bench.page.get_by_role("button", name="History").click()
     bench.page.get_by_role("button", name="Go back to revision 1").click()
     bench.wait_stored(3)

@@ -12,7 +12,7 @@ UPPER_FRAME = "links.2.frame.at"
 
 
 def test_dragging_a_mount_changes_figures_and_the_stored_design(bench: Bench) -> None:
-    squat, center = bench.reading("anti"), bench.reading("instant_center")
+    squat, center = bench.reading("anti"), bench.reading("ic_length")
     before = bench.at(2, "frame")
     bench.drag(UPPER_FRAME, -8, 10)
     bench.wait_stored(2)
@@ -23,7 +23,7 @@ def test_dragging_a_mount_changes_figures_and_the_stored_design(bench: Bench) ->
     assert all(abs(v / EIGHTH - round(v / EIGHTH)) < 1e-6 for v in after)
     assert bench.at(3, "frame") == [after[0], -after[1], after[2]]
     assert bench.reading("anti") != squat
-    assert bench.reading("instant_center") != center
+    assert bench.reading("ic_length") != center
 
 
 def test_a_drag_in_plan_and_from_behind(bench: Bench) -> None:
@@ -53,7 +53,7 @@ def test_what_was_dragged_is_there_after_a_reload(bench: Bench) -> None:
     squat = bench.reading("anti")
     bench.open()
     bench.wait_stored(2)
-    expect(bench.page.locator('[data-reading="anti"] .value')).to_have_text(squat)
+    expect(bench.page.locator('[data-reading="anti_squat"] .value')).to_have_text(squat)
 
 
 def test_typed_lengths(bench: Bench) -> None:
@@ -115,11 +115,11 @@ def test_undo_and_redo(bench: Bench) -> None:
 def test_scrubbing_moves_the_axle_and_the_values(bench: Bench) -> None:
     wheel = bench.mount("links.0.axle.at", "Rear").locator(".touch")
     low = wheel.bounding_box()
-    pinion = bench.reading("pinion")
+    pinion = bench.reading("pinion_change")
     travel = bench.page.get_by_role("slider", name="Travel")
     travel.focus()
     travel.press("End")
-    expect(bench.page.locator('[data-reading="pinion"] .value')).not_to_have_text(pinion)
+    expect(bench.page.locator('[data-reading="pinion_change"] .value')).not_to_have_text(pinion)
     expect(bench.page.get_by_text("4 3/4 in up")).to_be_visible()
     high = wheel.bounding_box()
     assert low is not None
@@ -155,7 +155,7 @@ def test_axle_that_stops_short_says_so(bench: Bench) -> None:
     travel = bench.page.get_by_role("slider", name="Travel")
     travel.focus()
     travel.press("Home")
-    expect(bench.page.locator('[data-reading="anti"] .value')).to_have_text("not reached")
+    expect(bench.page.locator('[data-reading="anti_squat"] .value')).to_have_text("not reached")
 
 
 def test_two_tabs_in_conflict_lose_nothing(bench: Bench, context: BrowserContext) -> None:

@@ -1,14 +1,18 @@
 /** Where each screen is found. */
 
-import { useEffect } from "react";
-import { BrowserRouter, Link, Navigate, Route, Routes, useParams } from "react-router";
+import { type ReactNode, useEffect } from "react";
+import { BrowserRouter, Link, Navigate, Route, Routes } from "react-router";
 import styled from "styled-components";
 
+import { fetchRegister, useRegister } from "./api/register";
+import { NO_SERVER } from "./api/client";
 import { Home } from "./areas/home/Home";
-import { LinksScreen } from "./areas/links/LinksScreen";
-import { Header } from "./ui/Header";
+import { Links } from "./areas/links/Links";
+import { Header } from "./shell/Header";
+import { usePreferences } from "./shell/preferences";
+import { Shell } from "./shell/Shell";
+import { Trouble } from "./ui/controls";
 import { Mishap } from "./ui/Mishap";
-import { usePreferences } from "./ui/preferences";
 import { GlobalStyle } from "./ui/theme";
 
 const Nothing = styled.main`
@@ -18,8 +22,27 @@ const Nothing = styled.main`
   }
 `;
 
-function ToLinks() {
-  return <Navigate to={`/designs/${useParams()["id"] ?? ""}/links`} replace />;
+/** Nothing is drawn before the register is there: it has every name. */
+function Registered({ children }: { children: ReactNode }) {
+  const { register, lost } = useRegister();
+  useEffect(() => void fetchRegister(), []);
+  if (register) return children;
+  return (
+    <Nothing>
+      {lost ? <Trouble role="alert">{NO_SERVER}</Trouble> : <p role="status">Fetching the figures…</p>}
+    </Nothing>
+  );
+}
+
+function Nowhere() {
+  return (
+    <>
+      <Header />
+      <Nothing>
+        Nothing stands here. <Link to="/">Go to the builds</Link>.
+      </Nothing>
+    </>
+  );
 }
 
 export function App() {
@@ -31,24 +54,18 @@ export function App() {
     <>
       <GlobalStyle />
       <Mishap>
-        <BrowserRouter>
-          <Routes>
-            <Route path="/" element={<Home />} />
-            <Route path="/designs/:id" element={<ToLinks />} />
-            <Route path="/designs/:id/links" element={<LinksScreen />} />
-            <Route
-              path="*"
-              element={
-                <>
-                  <Header />
-                  <Nothing>
-                    Nothing stands here. <Link to="/">Go to the builds</Link>.
-                  </Nothing>
-                </>
-              }
-            />
-          </Routes>
-        </BrowserRouter>
+        <Registered>
+          <BrowserRouter>
+            <Routes>
+              <Route path="/" element={<Home />} />
+              <Route path="/designs/:id" element={<Shell />}>
+                <Route index element={<Navigate to="links" replace />} />
+                <Route path="links" element={<Links />} />
+              </Route>
+              <Route path="*" element={<Nowhere />} />
+            </Routes>
+          </BrowserRouter>
+        </Registered>
       </Mishap>
     </>
   );

@@ -7,14 +7,14 @@ both axles; a design is kept bare of them, and resolved onto a truck whenever it
 from collections.abc import Collection, Iterator
 from copy import deepcopy
 from dataclasses import dataclass
-from typing import Any, Literal
+from typing import Any
 
 from oak_lever.design.reader import design_data, design_from
 from oak_lever.design.types import Design
+from oak_lever.truck.figures import TruckUnit
 from oak_lever.truck.reader import truck_data, truck_from
 from oak_lever.truck.types import End, Truck
 
-Unit = Literal["mm", "kg", "share", ""]
 Bare = dict[str, Any]
 _DIGITS = 9
 """A difference of stations or of shares is rounded to this, so that what was written comes back as it was written."""
@@ -28,7 +28,7 @@ class Shared:
     design: str
     truck: str | None
     words: str
-    unit: Unit
+    unit: TruckUnit
 
 
 SHARED: tuple[Shared, ...] = (
@@ -53,7 +53,7 @@ class Difference:
 
     path: str
     words: str
-    unit: Unit
+    unit: TruckUnit
     truck: Any
     file: Any
 

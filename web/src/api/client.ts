@@ -5,7 +5,7 @@ import type { components, paths } from "./schema";
 export type Schemas = components["schemas"];
 export type Revision = Schemas["RevisionOut"];
 export type Build = Schemas["BuildOut"];
-export type Finding = Schemas["FindingOut"];
+export type Finding = Schemas["Finding"];
 export type CycleAnswer = Schemas["CycleOut"];
 export type Sweep = Schemas["SweepOut"];
 
@@ -50,14 +50,18 @@ export const server = {
     call<Revision>("GET", "/api/designs/{design_id}/revisions/{number}", { design_id, number }),
   addAlternative: (design_id: number, body: Schemas["AlternativeIn"]) =>
     call<Revision>("POST", "/api/designs/{design_id}/alternatives", { design_id }, body),
-  setBands: (build_id: number, body: Schemas["BandsIn"]) =>
-    call<Schemas["BandsOut"]>("PUT", "/api/builds/{build_id}/bands", { build_id }, body),
-  house: () => call<Schemas["HouseOut"]>("GET", "/api/house"),
-  effects: (body: Schemas["EffectsIn"]) => call<Schemas["EffectOut"][]>("POST", "/api/effects", {}, body),
-  cures: (body: Schemas["CuresIn"]) => call<Schemas["CureOut"][]>("POST", "/api/cures", {}, body),
-  settle: (body: Schemas["SettleIn"]) => call<Schemas["SettledOut"] | null>("POST", "/api/settle", {}, body),
-  pull: (body: Schemas["PullIn"]) => call<Schemas["PullOut"]>("POST", "/api/pull", {}, body),
-  converge: (body: Schemas["ConvergeIn"]) => call<Schemas["HoleOut"][]>("POST", "/api/converge", {}, body),
+  truck: (build_id: number) => call<Schemas["TruckOut"]>("GET", "/api/builds/{build_id}/truck", { build_id }),
+  saveTruck: (build_id: number, edit: Schemas["TruckEditIn"]) =>
+    call<Schemas["TruckOut"]>("POST", "/api/builds/{build_id}/truck/revisions", { build_id }, edit),
+  since: (design_id: number) =>
+    call<Schemas["SinceOut"]>("GET", "/api/designs/{design_id}/since", { design_id }),
+  register: () => call<Schemas["RegisterOut"]>("GET", "/api/register"),
+  effects: (body: Schemas["EffectsIn"]) =>
+    call<Record<string, Schemas["Effect"][]>>("POST", "/api/effects", {}, body),
+  cures: (body: Schemas["CuresIn"]) => call<Schemas["Cure"][]>("POST", "/api/cures", {}, body),
+  settle: (body: Schemas["SettleIn"]) => call<Schemas["Settled"] | null>("POST", "/api/settle", {}, body),
+  pull: (body: Schemas["PullIn"]) => call<Schemas["Pulled"]>("POST", "/api/pull", {}, body),
+  converge: (body: Schemas["ConvergeIn"]) => call<Schemas["Hole"][]>("POST", "/api/converge", {}, body),
   cycle: (question: Schemas["CycleIn"]) => call<CycleAnswer>("POST", "/api/cycle", {}, question),
 };
 

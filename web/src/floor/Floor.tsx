@@ -1,11 +1,12 @@
 /** One view of the floor: the picture, what is drawn over it, and the mounts to take hold of on top. */
 
-import { memo, type ReactNode, useMemo } from "react";
+import { Fragment, memo, useMemo } from "react";
 import styled from "styled-components";
 
-import { type Document, type MountPoint, mountLabel, mountsOf, type Point } from "../design/document";
+import { bodiesOf, type Document, mountLabel, type Point, type Spot, spotsOf } from "../document/document";
 import { length, type Units } from "../units/tape";
-import { type Aim, type Cell, placer, type Pose, projector, VIEW_NAMES, type View } from "./geometry";
+import { type Aim, type Cell, f, projector, type Standing, VIEW_NAMES, type View, type Xy } from "./geometry";
+import type { Layer } from "./Drawing";
 import { Handle, type Pace, type Phase } from "./Handle";
 import { Dimensions, Guides } from "./Overlay";
 import { Ghost, Picture } from "./Plate";
@@ -13,7 +14,7 @@ import { Ghost, Picture } from "./Plate";
 export interface FloorProps {
   view: View;
   document: Document;
-  pose: Pose;
+  standing: Standing;
   travel: number;
   aim: Aim;
   cell: Cell;
@@ -25,13 +26,12 @@ export interface FloorProps {
   /** Names of mounts and bars that a finding is about. */
   marked: readonly string[];
   dimensions: boolean;
-  ghost: { document: Document; pose: Pose } | null;
-  construction: ReactNode;
-  /** Results to take hold of, over everything. */
-  pulls: ReactNode;
+  ghost: { document: Document; standing: Standing } | null;
+  /** What areas draw on the views. */
+  layers: readonly Layer[];
   onSelect: (key: string, also: boolean) => void;
-  onDrag: (mount: MountPoint, by: Point, pace: Pace, phase: Phase, reach: number) => void;
-  onNudge: (mount: MountPoint, by: Point, pace: Pace) => void;
+  onDrag: (mount: Spot, by: Point, pace: Pace, phase: Phase, reach: number) => void;
+  onNudge: (mount: Spot, by: Point, pace: Pace) => void;
 }
 
 const Sheet = styled.svg`
@@ -40,6 +40,12 @@ const Sheet = styled.svg`
   contain: strict;
   touch-action: none;
   user-select: none;
+  .marked-end {
+    fill: none;
+    stroke: var(--stop);
+    stroke-width: 2.5;
+    stroke-dasharray: 5 3;
+  }
   text {
     font:
       500 12px "IBM Plex Sans Condensed",
@@ -50,27 +56,28 @@ const Sheet = styled.svg`
 `;
 
 export const Floor = memo(function Floor(props: FloorProps) {
-  const { view, document, pose, aim, cell, chosen, marked, ghost } = props;
-  const radius = document.axle.tire_radius_loaded;
+  const { view, document, standing, aim, cell, chosen, marked, ghost } = props;
   const to = useMemo(() => projector(view, aim, cell), [view, aim, cell]);
-  const place = useMemo(() => placer(pose, radius), [pose, radius]);
-  const mounts = useMemo(() => mountsOf(document), [document]);
-  const stands = (body: MountPoint["body"], p: Point) => (body === "axle" ? place(p) : p);
+  const mounts = useMemo(() => spotsOf(document), [document]);
   const first = mounts.find((m) => m.key === chosen[0]);
   const dragged = mounts.find((m) => m.key === props.dragged);
-  const shared = { view, document, units: props.units, to, stands };
+  const shared = { view, document, units: props.units, to, standing };
   return (
     <Sheet width={cell.width} height={cell.height} role="group" aria-label={`${VIEW_NAMES[view]} view`}>
       <Picture
         view={view}
         document={document}
-        pose={pose}
+        standing={standing}
         travel={props.travel}
         aim={aim}
         cell={cell}
-        construction={props.construction}
+        construction={props.layers.map((layer, n) => (
+          <Fragment key={n}>{layer.lines(view, aim, cell)}</Fragment>
+        ))}
       />
-      {ghost && <Ghost view={view} document={ghost.document} pose={ghost.pose} aim={aim} cell={cell} />}
+      {ghost && (
+        <Ghost view={view} document={ghost.document} standing={ghost.standing} aim={aim} cell={cell} />
+      )}
       <text x={10} y={18}>
         {VIEW_NAMES[view].toUpperCase()}
       </text>
@@ -79,6 +86,7 @@ export const Floor = memo(function Floor(props: FloorProps) {
           ◄ FRONT
         </text>
       )}
+      <MarkedEnds document={document} marked={marked} to={to} standing={standing} />
       {first && props.dimensions && <Dimensions {...shared} mount={first} />}
       {dragged && <Guides {...shared} mount={dragged} />}
       <g role="list" aria-label={`Mounts in the ${VIEW_NAMES[view].toLowerCase()} view`}>
@@ -88,12 +96,12 @@ export const Floor = memo(function Floor(props: FloorProps) {
             <Handle
               key={mount.key}
               mount={mount}
-              at={to(stands(mount.body, mount.at))}
+              at={to(standing.place(mount.on, mount.at))}
               view={view}
               aim={aim}
-              pose={pose}
+              standing={standing}
               chosen={chosen.includes(mount.key)}
-              marked={marked.some((name) => mount.name === name || mount.name.startsWith(`${name}.`))}
+              marked={isMarked(mount, marked)}
               locked={document.locks?.[mount.name] ?? ""}
               label={`${mountLabel(mount)}: ${where(mount, props.units)}`}
               onSelect={props.onSelect}
@@ -102,13 +110,35 @@ export const Floor = memo(function Floor(props: FloorProps) {
             />
           ))}
       </g>
-      {props.pulls}
+      {props.layers.map((layer, n) => (
+        <Fragment key={n}>{layer.grips(view, aim, cell)}</Fragment>
+      ))}
     </Sheet>
   );
 });
 
+/** Joints that a finding names and nobody can take hold of: a bell crank's ends. */
+const MarkedEnds = memo(function MarkedEnds(props: {
+  document: Document;
+  marked: readonly string[];
+  to: (p: Point) => Xy;
+  standing: Standing;
+}) {
+  const ends = bodiesOf(props.document)
+    .flatMap((body) => (body.shape === "crank" ? [] : [body.a, body.b]))
+    .filter((end) => end.pivot !== null && props.marked.includes(end.name));
+  return ends.map((end) => {
+    const [x, y] = props.to(props.standing.end(end));
+    return <circle key={end.name} className="marked-end" cx={f(x)} cy={f(y)} r={15} />;
+  });
+});
+
+/** Whether a finding names this joint, or the whole part that it is an end of. */
+export const isMarked = ({ name, part }: Spot, marked: readonly string[]): boolean =>
+  marked.some((one) => one === name || one === part || name.startsWith(`${one}.`));
+
 /** Where a mount is, as a shop says it. */
-export function where(mount: MountPoint, units: Units): string {
+export function where(mount: Spot, units: Units): string {
   const [x, y, z] = mount.at;
   const ahead = `${length(Math.abs(x), units)} ${x < 0 ? "behind" : "ahead of"} the axle`;
   const out = `${length(Math.abs(y), units)} ${y < 0 ? "right" : "left"} of center`;

@@ -3,26 +3,26 @@
 import { type KeyboardEvent, memo, type PointerEvent, useRef } from "react";
 import styled from "styled-components";
 
-import type { MountPoint, Point } from "../design/document";
-import { type Aim, f, movement, type Pose, turnedBack, type View, type Xy } from "./geometry";
+import type { Point, Spot } from "../document/document";
+import { type Aim, f, movement, type Standing, type View, type Xy } from "./geometry";
 
 export type Pace = "fine" | "shop" | "coarse";
 export type Phase = "start" | "move" | "end" | "cancel";
 
 interface HandleProps {
-  mount: MountPoint;
+  mount: Spot;
   at: Xy;
   view: View;
   aim: Aim;
-  pose: Pose;
+  standing: Standing;
   chosen: boolean;
   marked: boolean;
   /** Axes along which it must stay. */
   locked: string;
   label: string;
   onSelect: (key: string, also: boolean) => void;
-  onDrag: (mount: MountPoint, by: Point, pace: Pace, phase: Phase, reach: number) => void;
-  onNudge: (mount: MountPoint, by: Point, pace: Pace) => void;
+  onDrag: (mount: Spot, by: Point, pace: Pace, phase: Phase, reach: number) => void;
+  onNudge: (mount: Spot, by: Point, pace: Pace) => void;
 }
 
 const Grip = styled.g`
@@ -78,18 +78,18 @@ export const ARROWS: Record<string, Xy> = {
 };
 
 export const Handle = memo(function Handle(props: HandleProps) {
-  const { mount, at, view, aim, pose, chosen, marked, locked } = props;
+  const { mount, at, view, aim, standing, chosen, marked, locked } = props;
   const label =
     props.label +
     (locked
       ? `, locked ${locked.length === 3 ? "in place" : `along ${locked.split("").join(" and ")}`}`
       : "");
-  const start = useRef<{ x: number; y: number; mount: MountPoint; pose: Pose } | null>(null);
+  const start = useRef<{ x: number; y: number; mount: Spot; standing: Standing } | null>(null);
 
   const by = (event: PointerEvent): Point => {
     const from = start.current!;
     const chassis = movement(view, aim, event.clientX - from.x, event.clientY - from.y);
-    return mount.body === "axle" ? turnedBack(from.pose, chassis) : chassis;
+    return from.standing.back(mount.on, chassis);
   };
   const report = (event: PointerEvent, phase: Phase) => {
     if (!start.current) return;
@@ -126,7 +126,7 @@ export const Handle = memo(function Handle(props: HandleProps) {
         onPointerDown={(event) => {
           if (event.button !== 0) return;
           event.currentTarget.setPointerCapture(event.pointerId);
-          start.current = { x: event.clientX, y: event.clientY, mount, pose };
+          start.current = { x: event.clientX, y: event.clientY, mount, standing };
           const also = event.ctrlKey || event.metaKey;
           if (also || !chosen) props.onSelect(mount.key, also);
           props.onDrag(mount, [0, 0, 0], paceOf(event), "start", 0);

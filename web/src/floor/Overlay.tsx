@@ -2,11 +2,11 @@
 
 import styled from "styled-components";
 
-import { type Document, type MountPoint, type Point } from "../design/document";
+import type { Document, Point, Spot } from "../document/document";
 import { length, type Units } from "../units/tape";
-import { f, line, type View, type Xy } from "./geometry";
+import { f, line, type Standing, type View, type Xy } from "./geometry";
 import { guidesFor } from "./guides";
-import { barsOf } from "./Plate";
+import { barOf, distance } from "./bars";
 
 const Lines = styled.g`
   pointer-events: none;
@@ -37,8 +37,7 @@ interface Placed {
   units: Units;
   /** Chassis point to px. */
   to: (p: Point) => Xy;
-  /** Where a point of that body stands in the pose, from where it stands at ride. */
-  stands: (body: MountPoint["body"], p: Point) => Point;
+  standing: Standing;
 }
 
 function arrow([x, y]: Xy, [fx, fy]: Xy): string {
@@ -70,14 +69,13 @@ function Dimension({ a, b, text }: { a: Xy; b: Xy; text: string }) {
 }
 
 /** As a shop measures: off the floor, ahead of the axle, out from the truck's centerline; and the link, center to center. */
-export function Dimensions({ view, document, units, to, stands, mount }: Placed & { mount: MountPoint }) {
-  const at = stands(mount.body, mount.at);
+export function Dimensions({ view, document, units, to, standing, mount }: Placed & { mount: Spot }) {
+  const at = standing.place(mount.on, mount.at);
   const [x, y, z] = mount.at;
   const p = to(at);
   const said = (mm: number) => length(Math.abs(mm), units);
-  const bar = barsOf(document, (q) => stands("axle", q)).find(
-    (b) => b.id === mount.bar || b.id.startsWith(`${mount.bar}.`),
-  );
+  const body = barOf(document, mount);
+  const bar = body && { a: standing.end(body.a), b: standing.end(body.b) };
   const off = (q: Xy, dx: number, dy: number): Xy => [q[0] + dx, q[1] + dy];
   return (
     <Lines>
@@ -87,7 +85,7 @@ export function Dimensions({ view, document, units, to, stands, mount }: Placed 
           {Math.abs(x) > 1 && (
             <Dimension
               a={off(p, 0, -26)}
-              b={[to(stands(mount.body, [0, y, z]))[0], p[1] - 26]}
+              b={[to(standing.place(mount.on, [0, y, z]))[0], p[1] - 26]}
               text={said(x)}
             />
           )}
@@ -96,13 +94,7 @@ export function Dimensions({ view, document, units, to, stands, mount }: Placed 
       {view === "top" && (
         <>
           {Math.abs(y) > 1 && <Dimension a={p} b={[p[0], to([0, 0, 0])[1]]} text={said(y)} />}
-          {bar && (
-            <BarLength
-              a={to(bar.a)}
-              b={to(bar.b)}
-              text={said(Math.hypot(...bar.a.map((v, i) => v - bar.b[i]!)))}
-            />
-          )}
+          {bar && <BarLength a={to(bar.a)} b={to(bar.b)} text={said(distance(bar.a, bar.b))} />}
         </>
       )}
       {view === "rear" && Math.abs(y) > 1 && (
@@ -133,14 +125,14 @@ const SEEN: Record<View, readonly string[]> = {
 };
 
 /** What the dragged mount lines up with. */
-export function Guides({ view, document, to, stands, mount }: Placed & { mount: MountPoint }) {
+export function Guides({ view, document, to, standing, mount }: Placed & { mount: Spot }) {
   const guides = guidesFor(document, mount.key).filter((g) => SEEN[view].includes(g.kind));
   return (
     <Lines>
       {guides.map((guide) => {
         const [a, b] = [
-          to(stands(mount.body, guide.from)),
-          to(guide.kind === "length" ? guide.to : stands(mount.body, guide.to)),
+          to(standing.place(mount.on, guide.from)),
+          to(guide.kind === "length" ? guide.to : standing.place(mount.on, guide.to)),
         ];
         const beyond = (s: number): Xy => [a[0] + (b[0] - a[0]) * s, a[1] + (b[1] - a[1]) * s];
         return (

@@ -3,7 +3,7 @@
 import { memo, type ReactNode } from "react";
 import styled from "styled-components";
 
-import type { Point } from "../design/document";
+import type { ChassisPoint as Point } from "../units/brands";
 import { f, hull, line, outline, type View, type Xy } from "./geometry";
 
 export interface Scene {
@@ -61,6 +61,9 @@ export const Ink = styled.g`
     fill: var(--ink);
   }
 `;
+
+/** Half the width of a bell crank about its ends, mm. */
+const CRANK_MM = 26;
 
 const circle = ([x, y]: Xy, r: number, className: string, key?: string | number) => (
   <circle key={key} cx={f(x)} cy={f(y)} r={f(Math.max(r, 0))} className={className} />
@@ -384,6 +387,53 @@ export const Tab = memo(function Tab({
 }) {
   return <path className="deep thin" fillOpacity={0.7} d={hull(mount, small, steel, large)} />;
 });
+
+/** A plain tube with an eye at each end: a shock, a stop, a strap. */
+export const Strut = memo(function Strut({
+  a,
+  b,
+  radius,
+  far,
+}: {
+  a: Xy;
+  b: Xy;
+  radius: number;
+  far: boolean;
+}) {
+  const shade = far ? "far" : "";
+  return (
+    <g>
+      <path className={`sheet medium ${shade}`} d={hull(a, radius * 0.6, b, radius)} />
+      <Eye at={a} radius={radius * 0.55} className={shade} />
+      <Eye at={b} radius={radius * 0.55} className={shade} />
+    </g>
+  );
+});
+
+/** A bell crank on its pin. */
+export function Crank({ ends, pin, scale }: { ends: readonly [Xy, Xy]; pin: Xy; scale: number }) {
+  return (
+    <g>
+      <path className="deep medium" d={hull(ends[0], CRANK_MM * scale, ends[1], CRANK_MM * scale)} />
+      <circle className="sheet medium" cx={f(pin[0])} cy={f(pin[1])} r={16 * scale} />
+    </g>
+  );
+}
+
+/** A slider's shoe in its upright guide. */
+export function Shoe({ scene, at }: { scene: Scene; at: Point }) {
+  const { to, scale, view } = scene;
+  const reach = view === "top" ? [1, 0] : [0, 1];
+  const guide = (side: number): Xy[] =>
+    [-150, 150].map((s) => to([at[0] + s * reach[0]!, at[1] + side * 34, at[2] + s * reach[1]!]));
+  return (
+    <g>
+      {view !== "side" &&
+        [-1, 1].map((side) => <path key={side} className="heavy" d={line(...guide(side))} />)}
+      {circle(to(at), 30 * scale, "deep medium")}
+    </g>
+  );
+}
 
 /** The ground, hatched below. */
 export function Ground({ y, width, from = 0 }: { y: number; width: number; from?: number }) {

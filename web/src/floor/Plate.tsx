@@ -2,29 +2,27 @@
 
 import { memo, type ReactNode, useMemo } from "react";
 
-import { type Document, type MountPoint, mountsOf, type Point } from "../design/document";
+import { type Body, bodiesOf, type Document, type Spot, spotsOf } from "../document/parts";
+import type { ChassisPoint as Point } from "../units/brands";
 import {
   type Aim,
+  atRide,
   type Cell,
+  hull,
   line,
-  placer,
-  type Pose,
   projector,
-  ridePose,
+  type Standing,
   type View,
   type Xy,
-  hull,
 } from "./geometry";
 import {
-  CenterOfGravity, Ground, Housing, Ink, LinkTube, type RailSize, Rails, type Scene, Shaft, Tab, Tire,
+  CenterOfGravity, Crank, Ground, Housing, Ink, LinkTube, type RailSize, Rails, type Scene, Shaft, Shoe, Strut, Tab, Tire,
 } from "./Parts"; // prettier-ignore
-
-const LINK_RADIUS = 25;
 
 interface PictureProps {
   view: View;
   document: Document;
-  pose: Pose;
+  standing: Standing;
   travel: number;
   aim: Aim;
   cell: Cell;
@@ -33,58 +31,56 @@ interface PictureProps {
   close?: boolean;
 }
 
+function useScene(view: View, standing: Standing, aim: Aim, cell: Cell): Scene {
+  const to = useMemo(() => projector(view, aim, cell), [view, aim, cell]);
+  return useMemo(
+    () => ({ view, to, place: (p: Point) => standing.place("axle", p), scale: aim.scale }),
+    [view, to, standing, aim],
+  );
+}
+
+/** Where the truck's center of gravity stands, ahead of this axle. */
+export function centerOfGravity({ axle, vehicle }: Document): Point {
+  const share = axle.end === "rear" ? vehicle.front_share : vehicle.front_share - 1;
+  return [vehicle.wheelbase * share, 0, vehicle.cg_height];
+}
+
 /** The picture alone, for use inside an svg of the cell's size. */
 export const Picture = memo(function Picture(props: PictureProps) {
-  const { view, document, pose, aim, cell } = props;
-  const { axle, vehicle } = document;
-  const radius = axle.tire_radius_loaded;
-  const to = useMemo(() => projector(view, aim, cell), [view, aim, cell]);
-  const place = useMemo(() => placer(pose, radius), [pose, radius]);
-  const scene: Scene = { view, to, place, scale: aim.scale };
-  const mounts = useMemo(() => mountsOf(document), [document]);
-  const size = {
-    track: axle.track, radius, diameter: axle.tire_diameter, width: axle.tire_width,
-    tube: axle.tube_diameter, pinion: axle.pinion.joint,
-  }; // prettier-ignore
+  const { view, document, standing, aim, cell } = props;
+  const scene = useScene(view, standing, aim, cell);
   const rails = railsOf(document);
-  const cg: Point = [
-    axle.end === "rear"
-      ? vehicle.wheelbase * vehicle.front_share
-      : -vehicle.wheelbase * (1 - vehicle.front_share),
-    0,
-    vehicle.cg_height,
-  ];
-  const shaft = <Shaft scene={scene} from={size.pinion} towards={axle.end === "rear" ? 1 : -1} />;
   return (
     <Ink>
       {view !== "top" && <Floors {...props} scene={scene} />}
-      {view !== "side" && <path className="center" d={centerline(view, to, cell)} />}
-      {view === "side" && <Tire scene={scene} size={size} side={1} />}
+      {view !== "side" && <path className="center" d={centerline(view, scene.to, cell)} />}
+      {view === "side" && <Tire scene={scene} size={sizeOf(document)} side={1} />}
       <Rails scene={scene} size={rails} />
-      {view === "rear" && <Bars scene={scene} document={document} turned={pose[6] ?? 0} part="ahead" />}
-      {view !== "side" && ([1, -1] as const).map((s) => <Tire key={s} scene={scene} size={size} side={s} />)}
-      <Tabs scene={scene} mounts={mounts} document={document} rails={rails} />
-      <Housing scene={scene} size={size} shaft={shaft} />
-      <Bars
-        scene={scene}
-        document={document}
-        turned={pose[6] ?? 0}
-        part={view === "rear" ? "behind" : "all"}
-      />
-      <Locator scene={scene} document={document} turned={pose[6] ?? 0} />
-      {view !== "top" && !props.close && <CenterOfGravity at={to(cg)} />}
+      {view === "rear" && <Bodies {...{ scene, document, standing }} part="ahead" />}
+      {view !== "side" &&
+        ([1, -1] as const).map((s) => <Tire key={s} scene={scene} size={sizeOf(document)} side={s} />)}
+      <Tabs {...{ scene, document, standing, rails }} />
+      <Housing scene={scene} size={sizeOf(document)} shaft={<OwnShaft scene={scene} document={document} />} />
+      <Bodies {...{ scene, document, standing }} part={view === "rear" ? "behind" : "all"} />
+      {view !== "top" && !props.close && <CenterOfGravity at={scene.to(centerOfGravity(document))} />}
       {props.construction}
     </Ink>
   );
 });
 
-/** Another design in its own pose: its links in outline, and their joints. */
+const sizeOf = ({ axle }: Document) => ({
+  track: axle.track, radius: axle.tire_radius_loaded, diameter: axle.tire_diameter, width: axle.tire_width,
+  tube: axle.tube_diameter, pinion: axle.pinion.joint,
+}); // prettier-ignore
+
+const OwnShaft = ({ scene, document: { axle } }: { scene: Scene; document: Document }) => (
+  <Shaft scene={scene} from={axle.pinion.joint} towards={axle.end === "rear" ? 1 : -1} />
+);
+
+/** Another design in its own pose: its links in outline. */
 export const Ghost = memo(function Ghost(props: Omit<PictureProps, "travel" | "construction" | "close">) {
-  const { view, document, pose, aim, cell } = props;
-  const radius = document.axle.tire_radius_loaded;
+  const { view, document, standing, aim, cell } = props;
   const to = projector(view, aim, cell);
-  const bars = barsOf(document, placer(pose, radius), pose[6] ?? 0);
-  const width = LINK_RADIUS * aim.scale;
   return (
     <g
       data-testid="ghost"
@@ -94,18 +90,26 @@ export const Ghost = memo(function Ghost(props: Omit<PictureProps, "travel" | "c
       strokeDasharray="6 3"
       pointerEvents="none"
     >
-      {bars.map((bar) => (
-        <path key={bar.id} d={hull(to(bar.a), width * 1.1, to(bar.b), width * 1.1)} />
-      ))}
+      {bodiesOf(document)
+        .filter((body) => body.shape === "link" || body.shape === "arm")
+        .map((body) => {
+          const radius = (body.diameter / 2) * aim.scale;
+          return (
+            <path
+              key={body.id}
+              d={hull(to(standing.end(body.a)), radius, to(standing.end(body.b)), radius)}
+            />
+          );
+        })}
     </g>
   );
 });
 
 /** The ground the wheels stand on: one floor, or one under each wheel when the axle is twisted. */
-function Floors({ view, document, cell, travel, pose, scene }: PictureProps & { scene: Scene }) {
+function Floors({ view, document, cell, travel, standing, scene }: PictureProps & { scene: Scene }) {
   const { to, place } = scene;
   const radius = document.axle.tire_radius_loaded;
-  if (Math.abs(pose[3]!) < 1e-4) return <Ground y={to([0, 0, travel])[1]} width={cell.width} />;
+  if (Math.abs(standing.pose[3]!) < 1e-4) return <Ground y={to([0, 0, travel])[1]} width={cell.width} />;
   const under = ([1, -1] as const).map((side) => {
     const wheel = place([0, (side * document.axle.track) / 2, radius]);
     return to([0, wheel[1], wheel[2] - radius]);
@@ -115,22 +119,19 @@ function Floors({ view, document, cell, travel, pose, scene }: PictureProps & { 
   return under.map(([x, y]) => <Ground key={x} y={y} from={x - half} width={x + half} />);
 }
 
-/** A picture at ride height, standing alone. */
-export function Plate({
-  document,
-  view,
-  aim,
-  cell,
-}: {
+interface PlateProps {
   document: Document;
   view: View;
   aim: Aim;
   cell: Cell;
-}) {
-  const pose = useMemo(() => ridePose(document.axle.tire_radius_loaded), [document]);
+}
+
+/** A picture at ride height, standing alone. */
+export function Plate({ document, view, aim, cell }: PlateProps) {
+  const standing = useMemo(() => atRide(document.axle.tire_radius_loaded), [document]);
   return (
     <svg width={cell.width} height={cell.height} aria-hidden="true">
-      <Picture document={document} view={view} pose={pose} travel={0} aim={aim} cell={cell} close />
+      <Picture {...{ document, view, standing, aim, cell }} travel={0} close />
     </svg>
   );
 }
@@ -140,147 +141,94 @@ function centerline(view: View, to: (p: Point) => Xy, cell: Cell): string {
   return view === "top" ? line([0, y], [cell.width, y]) : line([x, 0], [x, cell.height]);
 }
 
+/** How far the rails are drawn beyond the farthest mount, mm. */
+const BEYOND = 130;
+
 /** The file's rails; without any, rails where this design's frame mounts would need them. */
 export function railsOf(document: Document): RailSize {
-  const frame = mountsOf(document).filter((m) => m.body === "frame");
-  const xs = frame.map((m) => m.at[0]);
+  const xs = spotsOf(document).flatMap((m) => (m.on === "frame" ? [m.at[0]] : []));
   const reach = document.axle.tire_diameter * 0.55;
-  const [from, until] = [Math.min(-reach, ...xs) - 130, Math.max(reach, ...xs) + 130];
+  const [from, until] = [Math.min(-reach, ...xs) - BEYOND, Math.max(reach, ...xs) + BEYOND];
   const own = document.rails;
   if (own) {
-    return {
-      outside: own.outside_width,
-      depth: own.depth,
-      flange: own.flange,
-      underside: own.underside,
-      from,
-      until,
-    };
+    const { outside_width: outside, depth, flange, underside } = own;
+    return { outside, depth, flange, underside, from, until };
   }
   const high = document.axle.tire_radius_loaded + document.travel.bump + document.axle.tube_diameter;
   return { outside: 860, depth: 140, flange: 60, underside: Math.min(high, 650), from, until };
 }
 
-/** The bell crank of a Watts link as it stands now, and where its two rods' other ends are. */
-function crankOf(document: Document, place: (p: Point) => Point, turned: number) {
-  const watts = document.lateral;
-  if (watts?.kind !== "watts") return null;
-  const onAxle = watts.pivot.on === "axle";
-  const [x, y, z] = watts.pivot.at;
-  const angle = (watts.tilt * Math.PI) / 180 + turned;
-  const [dy, dz] = [-watts.arm * Math.sin(angle), watts.arm * Math.cos(angle)];
-  const stands = (point: Point) => (onAxle ? place(point) : point);
-  const other = (point: Point) => (onAxle ? point : place(point));
-  return {
-    pivot: stands([x, y, z]),
-    ends: [stands([x, y + dy, z + dz]), stands([x, y - dy, z - dz])],
-    rods: [other(watts.left.at), other(watts.right.at)],
-  };
+interface Drawn {
+  scene: Scene;
+  document: Document;
+  standing: Standing;
 }
 
-/** The bell crank and its pin; or a slider's shoe in its upright guide. */
-function Locator({ scene, document, turned }: { scene: Scene; document: Document; turned: number }) {
-  const { to, place, scale, view } = scene;
-  const crank = crankOf(document, place, turned);
-  if (crank) {
-    const [a, b] = crank.ends.map(to) as [Xy, Xy];
-    return (
-      <g>
-        <path className="deep medium" d={hull(a, 26 * scale, b, 26 * scale)} />
-        <circle className="sheet medium" cx={to(crank.pivot)[0]} cy={to(crank.pivot)[1]} r={16 * scale} />
-      </g>
-    );
-  }
-  if (document.lateral?.kind !== "slider") return null;
-  const at = place(document.lateral.axle.at);
-  const rail = (side: number): Xy[] => {
-    const reach = view === "top" ? [1, 0] : [0, 1];
-    return [-150, 150].map((s) => to([at[0] + s * reach[0]!, at[1] + side * 34, at[2] + s * reach[1]!]));
-  };
+/** Everything of the table of parts that has a body, the far ones first and lighter. */
+function Bodies({ scene, document, standing, part }: Drawn & { part: "all" | "ahead" | "behind" }) {
+  const placed = bodiesOf(document).map((body) => ({
+    body,
+    a: standing.end(body.a),
+    b: standing.end(body.b),
+  }));
+  const side = ({ a, b }: { a: Point; b: Point }) => (a[0] + b[0] < 0 ? "behind" : "ahead");
+  const toward = { side: 1, top: 2, rear: null }[scene.view];
+  const nearness = ({ a, b }: { a: Point; b: Point }) => (toward === null ? 0 : a[toward]! + b[toward]!);
   return (
     <g>
-      {view !== "side" &&
-        [-1, 1].map((side) => <path key={side} className="heavy" d={line(...rail(side))} />)}
-      <circle className="deep medium" cx={to(at)[0]} cy={to(at)[1]} r={30 * scale} />
-    </g>
-  );
-}
-
-/** All links and bars, the far ones first and lighter. */
-function Bars(props: { scene: Scene; document: Document; turned: number; part: "all" | "ahead" | "behind" }) {
-  const { scene, document, turned, part } = props;
-  const { to, place, view, scale } = scene;
-  const bars = barsOf(document, place, turned).filter(
-    (bar) => part === "all" || (bar.a[0] + bar.b[0] < 0 ? "behind" : "ahead") === part,
-  );
-  const nearness = (b: { a: Point; b: Point }) =>
-    view === "side" ? b.a[1] + b.b[1] : view === "top" ? b.a[2] + b.b[2] : 0;
-  return (
-    <g>
-      {bars
+      {placed
+        .filter((one) => part === "all" || side(one) === part)
         .sort((p, q) => nearness(p) - nearness(q))
-        .map((bar) => (
-          <LinkTube
-            key={bar.id}
-            a={to(bar.a)}
-            b={to(bar.b)}
-            radius={LINK_RADIUS * scale * bar.girth}
-            eyes={bar.eyes}
-            className={view === "side" && bar.a[1] + bar.b[1] < -1 ? "far" : ""}
-          />
+        .map(({ body, a, b }) => (
+          <OneBody key={body.id} {...{ scene, standing, body, a, b }} />
         ))}
     </g>
   );
 }
 
-interface Bar {
-  id: string;
-  a: Point;
-  b: Point;
-  girth: number;
-  eyes: readonly [boolean, boolean];
+/** One body by its shape; the one place that knows how each is drawn. */
+function OneBody(props: { scene: Scene; standing: Standing; body: Body; a: Point; b: Point }) {
+  const { scene, standing, body, a, b } = props;
+  const { to, view, scale } = scene;
+  const radius = (body.diameter / 2) * scale;
+  const far = view === "side" && a[1] + b[1] < -1;
+  const shade = far ? "far" : "";
+  if (body.shape === "crank")
+    return <Crank ends={[to(a), to(b)]} pin={to(standing.place(body.a.on, body.a.pivot!))} scale={scale} />;
+  if (body.shape === "shoe") return <Shoe scene={scene} at={a} />;
+  if (body.shape === "strut") return <Strut a={to(a)} b={to(b)} radius={radius} far={far} />;
+  if (body.shape === "arm")
+    return body.a.of.map((bolt, n) => (
+      <LinkTube
+        key={n}
+        a={to(standing.place(body.a.on, bolt))}
+        b={to(b)}
+        radius={radius}
+        eyes={n === 0 ? BOTH : FIRST}
+        className={shade}
+      />
+    ));
+  return <LinkTube a={to(a)} b={to(b)} radius={radius} className={shade} />;
 }
 
-/** What is drawn as a tube: where its two ends stand now. */
-export function barsOf(document: Document, place: (p: Point) => Point, turned = 0): Bar[] {
-  const bars = document.links.flatMap((link): Bar[] =>
-    link.kind === "radius_arm"
-      ? link.axle.at.map((bolt, n) => ({
-          id: `${link.id}.${n}`, a: place(bolt), b: link.frame.at, girth: 0.9, eyes: [true, n === 0] as const,
-        })) // prettier-ignore
-      : [
-          {
-            id: link.id,
-            a: place(link.axle.at),
-            b: link.frame.at,
-            girth: link.kind === "lower" ? 1.1 : 1,
-            eyes: [true, true],
-          },
-        ],
-  );
-  if (document.lateral?.kind === "panhard") {
-    const { axle, frame } = document.lateral;
-    bars.push({ id: "panhard", a: place(axle.at), b: frame.at, girth: 0.8, eyes: [true, true] });
-  }
-  const crank = crankOf(document, place, turned);
-  crank?.ends.forEach((end, n) => {
-    bars.push({ id: `rod-${n}`, a: end, b: crank.rods[n]!, girth: 0.7, eyes: [true, true] });
-  });
-  return bars;
-}
+const BOTH = [true, true] as const;
+const FIRST = [true, false] as const;
 
-function Tabs(props: { scene: Scene; mounts: MountPoint[]; document: Document; rails: RailSize }) {
-  const { scene, mounts, document, rails } = props;
-  const { to, place, scale } = scene;
+/** Brackets from the joints of links and bars to what they are welded to. */
+function Tabs({ scene, document, standing, rails }: Drawn & { rails: RailSize }) {
+  const { to, scale } = scene;
   const { tire_radius_loaded: radius, tube_diameter: tube } = document.axle;
+  const ends = new Set(
+    bodiesOf(document).flatMap((b) => (b.shape === "link" || b.shape === "arm" ? [b.id] : [])),
+  );
   return (
     <g>
-      {mounts
-        .filter((m) => m.path[0] === "links" || document.lateral?.kind === "panhard")
-        .map((mount) => {
-          const at = mount.body === "axle" ? place(mount.at) : mount.at;
-          const onAxle = mount.body === "axle";
-          const root: Point = onAxle ? place([0, mount.at[1], radius]) : onRail(mount.at, rails);
+      {spotsOf(document)
+        .filter((m) => m.holds && ends.has(m.part))
+        .map((mount: Spot) => {
+          const onAxle = mount.on === "axle";
+          const at = standing.place(mount.on, mount.at);
+          const root = onAxle ? standing.place("axle", [0, mount.at[1], radius]) : onRail(mount.at, rails);
           return (
             <Tab
               key={mount.key}
@@ -298,10 +246,6 @@ function Tabs(props: { scene: Scene; mounts: MountPoint[]; document: Document; r
 /** The nearest place on a rail to weld a bracket to. */
 function onRail([x, y, z]: Point, rails: RailSize): Point {
   const side = y < 0 ? -1 : 1;
-  const middle = rails.underside + rails.depth / 2;
-  const height = Math.min(
-    Math.max(z, rails.underside + rails.depth * 0.42),
-    rails.underside + rails.depth * 0.58,
-  );
-  return [x, side * (rails.outside / 2 - rails.flange / 2), Number.isFinite(height) ? height : middle];
+  const [low, high] = [0.42, 0.58].map((part) => rails.underside + rails.depth * part) as [number, number];
+  return [x, side * (rails.outside / 2 - rails.flange / 2), Math.min(Math.max(z, low), high)];
 }

@@ -1,6 +1,6 @@
 import { describe, expect, it } from "vitest";
 
-import type { Point } from "../design/document";
+import type { Point } from "../document/document";
 import { fitted, movement, placer, projector, ridePose, turnedBack, type View } from "./geometry";
 
 const aim = { middle: [400, 0, 300] as Point, scale: 0.25 };

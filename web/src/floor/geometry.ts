@@ -1,6 +1,7 @@
 /** The floor's geometry: the axle's pose, and three views in projection. Chassis points are mm (ahead, left, up). */
 
-import type { Point } from "../design/document";
+import type { End } from "../document/parts";
+import type { ChassisPoint as Point, Px, ScreenPoint } from "../units/brands";
 
 /** x, y, z of the axle's center (mm), then roll, pitch, yaw and the bell crank's turn (radians). */
 export type Pose = readonly number[];
@@ -33,6 +34,57 @@ export function turnedBack(pose: Pose, by: Point): Point {
   return [0, 1, 2].map((j) => by.reduce((sum, v, i) => sum + rot[i]![j]! * v, 0)) as Point;
 }
 
+/** What a link does to the points that are its own: turned (by rows), then shifted, mm. */
+export interface Turned {
+  turn: readonly (readonly number[])[];
+  shift: readonly number[];
+}
+
+/** Where each body has carried its points. */
+export interface Standing {
+  /** A point given where it stands at ride, carried by that body, where it stands now. */
+  place: (on: string, point: Point) => Point;
+  /** A movement in the chassis, as the body that carries it would have it at ride. */
+  back: (on: string, by: Point) => Point;
+  /** An end of a body; a bell crank's has turned about its pin as well. */
+  end: (end: End) => Point;
+  pose: Pose;
+}
+
+/** Standing in a pose; `carried` is what links do to their own points there. */
+export function standing(pose: Pose, radius: number, carried: Record<string, Turned> = {}): Standing {
+  const onAxle = placer(pose, radius);
+  const place = (on: string, point: Point): Point => {
+    const link = carried[on];
+    if (link) return link.turn.map((row, i) => link.shift[i]! + dot(row, point)) as Point;
+    return on === "axle" ? onAxle(point) : point;
+  };
+  const back = (on: string, by: Point): Point => {
+    const link = carried[on];
+    if (link)
+      return [0, 1, 2].map((j) => link.turn.reduce((sum, row, i) => sum + row[j]! * by[i]!, 0)) as Point;
+    return on === "axle" ? turnedBack(pose, by) : by;
+  };
+  return {
+    place,
+    back,
+    pose,
+    end: (end) => place(end.on, end.pivot ? turnedAbout(end, pose[6] ?? 0) : end.at),
+  };
+}
+
+const dot = (row: readonly number[], point: Point) =>
+  row[0]! * point[0] + row[1]! * point[1] + row[2]! * point[2];
+
+/** A crank's end turned about its fore-aft pin by so much, radians. */
+function turnedAbout({ at, pivot }: End, turn: number): Point {
+  const [c, s] = [Math.cos(turn), Math.sin(turn)];
+  const [dy, dz] = [at[1] - pivot![1], at[2] - pivot![2]];
+  return [at[0], pivot![1] + c * dy - s * dz, pivot![2] + s * dy + c * dz];
+}
+
+export const atRide = (radius: number): Standing => standing(ridePose(radius), radius);
+
 export type View = "side" | "top" | "rear";
 
 /** Front of the truck is to the left: the side view is from the left, the top view below it, the rear view beside it. */
@@ -52,11 +104,11 @@ export interface Aim {
 }
 
 export interface Cell {
-  width: number;
-  height: number;
+  width: Px;
+  height: Px;
 }
 
-export type Xy = readonly [number, number];
+export type Xy = ScreenPoint;
 
 /** The view's projection: chassis mm to px in its cell. */
 export function projector(view: View, aim: Aim, cell: Cell): (point: Point) => Xy {

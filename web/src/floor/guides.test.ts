@@ -1,11 +1,11 @@
 import { describe, expect, it } from "vitest";
 
 import rear from "../../../server/builds/demo/fell-tender-rear.json";
-import { type Document, mountsOf, moved, type Point } from "../design/document";
+import { type Document, spotsOf, moved, type Point } from "../document/document";
 import { caught, guidesFor } from "./guides";
 
 const design = rear as unknown as Document;
-const mount = (document: Document, name: string) => mountsOf(document).find((m) => m.name === name)!;
+const mount = (document: Document, name: string) => spotsOf(document).find((m) => m.name === name)!;
 const with_ = (name: string, at: Point) => moved(design, mount(design, name), at);
 
 describe("guides", () => {
@@ -33,7 +33,7 @@ describe("guides", () => {
     const long = Math.hypot(f[0] - a[0], f[1] - a[1], f[2] - a[2]);
     const there = with_("upper-left.frame", [from[0] + long, from[1], from[2]]);
     const words = guidesFor(there, "links.2.frame.at").map((g) => g.words);
-    expect(words).toContain("same length as lower left");
+    expect(words).toContain("same length as lower left link");
   });
 
   it("of a mount that is not there are none", () =>

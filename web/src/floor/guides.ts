@@ -1,7 +1,7 @@
 /** What a mount under the hand lines up with: other mounts, and links of the same length. */
 
-import { type Document, type MountPoint, mountsOf, partnerOf, type Point } from "../design/document";
-import { barsOf } from "./Plate";
+import { bodiesOf, type Document, partnerOf, type Point, type Spot, spotsOf } from "../document/document";
+import { barOf, distance } from "./bars";
 
 /** Nearer than this is the same for a tape. */
 const SAME_MM = 0.4;
@@ -22,11 +22,11 @@ const KINDS = [
 
 /** Everything the mount lines up with as it stands; one of each kind, the nearest. */
 export function guidesFor(document: Document, key: string): Guide[] {
-  const mounts = mountsOf(document);
+  const mounts = spotsOf(document);
   const mount = mounts.find((m) => m.key === key);
   if (!mount) return [];
   const partner = partnerOf(document, mount)?.key;
-  const others = mounts.filter((m) => m.key !== key && m.key !== partner && m.barName !== "");
+  const others = mounts.filter((m) => m.key !== key && m.key !== partner);
   const found: Guide[] = [];
   for (const [kind, axis] of KINDS) {
     const near = others
@@ -37,39 +37,38 @@ export function guidesFor(document: Document, key: string): Guide[] {
         kind,
         from: mount.at,
         to: near.at,
-        words: `${SAID[kind]} ${near.barName.toLowerCase()} ${near.end}`,
+        words: `${SAID[kind]} ${near.partName.toLowerCase()} ${near.end}`,
       });
   }
-  const bars = barsOf(document, (p) => p);
-  const own = bars.find((bar) => bar.id === mount.bar || bar.id.startsWith(`${mount.bar}.`));
-  const twin = partner === undefined ? undefined : mounts.find((m) => m.key === partner)?.bar;
+  const own = barOf(document, mount);
+  const mirrored = partner === undefined ? undefined : mounts.find((m) => m.key === partner);
+  const twin = mirrored && barOf(document, mirrored)?.id;
+  const long = (bar: { a: { at: Point }; b: { at: Point } }) => distance(bar.a.at, bar.b.at);
   const same =
     own &&
-    bars.find((bar) => bar.id !== own.id && bar.id !== twin && Math.abs(long(bar) - long(own)) < SAME_MM);
+    bodiesOf(document).find(
+      (bar) =>
+        bar.shape === own.shape &&
+        bar.id !== own.id &&
+        bar.id !== twin &&
+        Math.abs(long(bar) - long(own)) < SAME_MM,
+    );
   if (own && same)
-    found.push({
-      kind: "length",
-      from: own.a,
-      to: own.b,
-      words: `same length as ${same.id.replaceAll("-", " ")}`,
-    });
+    found.push({ kind: "length", from: own.a.at, to: own.b.at, words: `same length as ${same.words}` });
   return found;
 }
 
 const SAID = { level: "level with", plumb: "plumb with", beside: "in line with" } as const;
 
-const distance = (a: Point, b: Point) => Math.hypot(a[0] - b[0], a[1] - b[1], a[2] - b[2]);
-const long = (bar: { a: Point; b: Point }) => distance(bar.a, bar.b);
-
 /** The place, with each coordinate that comes within reach of another mount's taken over from it. */
 export function caught(
   document: Document,
-  mount: MountPoint,
+  mount: Spot,
   at: Point,
   reach: number,
   axes: readonly number[],
 ): Point {
-  const others = mountsOf(document).filter(
+  const others = spotsOf(document).filter(
     (m) => m.key !== mount.key && m.key !== partnerOf(document, mount)?.key,
   );
   return at.map((value, axis) => {

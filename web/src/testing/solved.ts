@@ -2,7 +2,7 @@
 
 import rear from "../../../server/builds/demo/fell-tender-rear.json";
 import type { CycleAnswer, Finding, Sweep } from "../api/client";
-import type { Document } from "../design/document";
+import type { Document } from "../document/document";
 import type { Solved } from "../solve/solver";
 
 export const tender = rear as unknown as Document;
@@ -11,7 +11,7 @@ const RADIUS = 444.5;
 const TRAVELS = [-150, -75, 0, 50, 100];
 
 export const finding = (id: string, more: Partial<Finding> = {}): Finding => ({
-  id, severity: "good", figure: id, value: 1, unit: "mm", sweep: null, worst_at: null, place: [], low: null, high: null,
+  id, severity: "good", figure: id, value: 1, unit: "mm", place: { travel: null, articulation: null, parts: [] }, low: null, high: null,
   source: "house value for trail and touring", verdict: "inside", title: id, message: "", remedy: "", disagrees: "", ...more,
 }); // prettier-ignore
 
@@ -45,7 +45,7 @@ export function solvedTender(findings: Finding[] = []): Solved {
   const answer: CycleAnswer = {
     located: true, links: [], separation: { axle: 260, frame: 168 },
     stops: { heave: [null, null], articulation: [null, null] },
-    findings, ride: here, here, heave, articulation, misalignment: {},
+    findings, ride: here, here, heave, articulation, misalignment: {}, carried: {},
   }; // prettier-ignore
-  return { answer, document: tender, bands: {}, travel: 0, articulation: 0 };
+  return { answer, document: tender, travel: 0, articulation: 0 };
 }

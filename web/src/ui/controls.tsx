@@ -184,6 +184,3 @@ export const Trouble = styled.p`
   color: var(--ink);
   border-radius: 2px;
 `;
-
-export const CAUTION =
-  "An estimate from the figures entered, not an approval. Have the design and the welds checked by a qualified engineer or inspector. Vehicle modifications fall under local law.";

@@ -5,9 +5,11 @@ import { FileTrigger, Input, Label, TextField } from "react-aria-components";
 import { Link } from "react-router";
 import styled from "styled-components";
 
-import { type Build, NO_SERVER, reasonOf, server } from "../../api/client";
-import { Button, CAUTION, Trouble } from "../../ui/controls";
-import { Header } from "../../ui/Header";
+import { type Build, NO_SERVER, reasonOf, type Schemas, server } from "../../api/client";
+import { theRegister } from "../../api/register";
+import { Header } from "../../shell/Header";
+import { Button, Trouble } from "../../ui/controls";
+import { DiffersSheet } from "./DiffersSheet";
 import { StartSheet } from "./StartSheet";
 import { Thumbnail } from "./Thumbnail";
 
@@ -116,11 +118,11 @@ const Foot = styled.footer`
   border-top: 1px solid var(--hair);
 `;
 
-export function Home() {
+/** The builds as the server has them; what was deleted can be brought back. */
+function useBuilds() {
   const [builds, setBuilds] = useState<Build[] | null>(null);
   const [trouble, setTrouble] = useState<string | null>(null);
-  const [deleted, setDeleted] = useState<{ id: number; name: string } | null>(null);
-
+  const [deleted, setDeleted] = useState<Removed | null>(null);
   const load = useCallback(async () => {
     try {
       const { data, error } = await server.builds();
@@ -134,8 +136,7 @@ export function Home() {
     // eslint-disable-next-line react-hooks/set-state-in-effect -- the list comes from the server
     void load();
   }, [load]);
-
-  const remove = async (design: { id: number; name: string }) => {
+  const remove = async (design: Removed) => {
     const { error, status } = await server
       .deleteDesign(design.id)
       .catch(() => ({ error: { message: NO_SERVER }, status: 0 }));
@@ -148,6 +149,11 @@ export function Home() {
     setDeleted(null);
     await load();
   };
+  return { builds, trouble, deleted, load, remove, restore };
+}
+
+export function Home() {
+  const { builds, trouble, deleted, load, remove, restore } = useBuilds();
   return (
     <Page>
       <Header />
@@ -179,27 +185,24 @@ export function Home() {
         ))}
         <NewBuild onChanged={load} />
       </Main>
-      <Foot>{CAUTION}</Foot>
+      <Foot>{theRegister().caution}</Foot>
     </Page>
   );
 }
 
-function OneBuild(props: {
+interface Removed {
+  id: number;
+  name: string;
+}
+
+interface BuildProps {
   build: Build;
   onChanged: () => Promise<void>;
-  onDelete: (design: { id: number; name: string }) => void;
-}) {
-  const { build } = props;
-  const [refused, setRefused] = useState<{ file: string; faults: string[] } | null>(null);
-  const bring = async (files: FileList | null) => {
-    const file = files?.[0];
-    if (!file) return;
-    const { data, error } = await server
-      .importDesign(build.id, { text: await file.text() })
-      .catch(() => ({ data: undefined, error: { message: NO_SERVER } }));
-    setRefused(data ? null : { file: file.name, faults: faultsOf(error) });
-    await props.onChanged();
-  };
+  onDelete: (design: Removed) => void;
+}
+
+function OneBuild({ build, onChanged, onDelete }: BuildProps) {
+  const bringing = useBringing(build, onChanged);
   return (
     <Card aria-labelledby={`build-${build.id}`}>
       <div>
@@ -211,35 +214,13 @@ function OneBuild(props: {
       )}
       <ul>
         {build.designs.map((design) => (
-          <li key={design.id}>
-            <Link to={`/designs/${design.id}/links`}>
-              <Thumbnail id={design.id} />
-              <strong>{design.name}</strong>
-              <span className="quiet">
-                {design.end === "rear" ? "Rear axle" : "Front axle"}, {design.layout}
-              </span>
-            </Link>
-            <div className="foot">
-              <span>
-                Revision {design.revision},{" "}
-                {new Date(design.changed_at).toLocaleDateString("en-US", { dateStyle: "medium" })}
-              </span>
-              <span>
-                <a href={`/api/designs/${design.id}/file`} download aria-label={`Save file: ${design.name}`}>
-                  Save file
-                </a>
-                <Quiet aria-label={`Delete ${design.name}`} onPress={() => props.onDelete(design)}>
-                  Delete
-                </Quiet>
-              </span>
-            </div>
-          </li>
+          <OneDesign key={design.id} design={design} onDelete={onDelete} />
         ))}
       </ul>
-      {refused && (
+      {bringing.refused && (
         <Trouble role="alert" as="div">
-          {refused.file} was not brought in:
-          {refused.faults.map((fault) => (
+          {bringing.refused.file} was not brought in:
+          {bringing.refused.faults.map((fault) => (
             <div key={fault}>{fault}</div>
           ))}
         </Trouble>
@@ -248,13 +229,84 @@ function OneBuild(props: {
         <StartSheet build={build} />
         <FileTrigger
           acceptedFileTypes={[".json", "application/json"]}
-          onSelect={(files) => void bring(files)}
+          onSelect={(files) => void bringing.bring(files?.[0])}
         >
           <Button>Bring in a design file</Button>
         </FileTrigger>
       </div>
+      {bringing.differs && (
+        <DiffersSheet
+          file={bringing.differs.file}
+          truck={build.name}
+          differences={bringing.differs.differences}
+          onChoose={bringing.choose}
+          onLeave={bringing.leave}
+        />
+      )}
     </Card>
   );
+}
+
+function OneDesign({
+  design,
+  onDelete,
+}: {
+  design: Build["designs"][number];
+  onDelete: (d: Removed) => void;
+}) {
+  const changed = new Date(design.changed_at).toLocaleDateString("en-US", { dateStyle: "medium" });
+  return (
+    <li>
+      <Link to={`/designs/${design.id}/links`}>
+        <Thumbnail id={design.id} />
+        <strong>{design.name}</strong>
+        <span className="quiet">
+          {design.end === "rear" ? "Rear axle" : "Front axle"}, {design.layout}
+        </span>
+      </Link>
+      <div className="foot">
+        <span>
+          Revision {design.revision}, {changed}
+        </span>
+        <span>
+          <a href={`/api/designs/${design.id}/file`} download aria-label={`Save file: ${design.name}`}>
+            Save file
+          </a>
+          <Quiet aria-label={`Delete ${design.name}`} onPress={() => onDelete(design)}>
+            Delete
+          </Quiet>
+        </span>
+      </div>
+    </li>
+  );
+}
+
+interface Differing {
+  file: string;
+  text: string;
+  differences: Schemas["Difference"][];
+}
+
+/** Bringing a file in: refused with its faults, or asked about where its truck's figures are not the build's. */
+function useBringing(build: Build, onChanged: () => Promise<void>) {
+  const [refused, setRefused] = useState<{ file: string; faults: string[] } | null>(null);
+  const [differs, setDiffers] = useState<Differing | null>(null);
+  const send = async (file: string, text: string, take: string[] | null) => {
+    const answer = await server
+      .importDesign(build.id, { text, take })
+      .catch(() => ({ data: undefined, error: { message: NO_SERVER }, status: 0 }));
+    const asks = answer.status === 409;
+    setDiffers(asks ? { file, text, ...(answer.error as Pick<Differing, "differences">) } : null);
+    setRefused(answer.data || asks ? null : { file, faults: faultsOf(answer.error) });
+    await onChanged();
+  };
+  return {
+    refused,
+    differs,
+    bring: async (file: File | undefined) => file && send(file.name, await file.text(), null),
+    choose: (take: string[]) => void (differs && send(differs.file, differs.text, take)),
+    leave: () => setDiffers(null),
+  };
 }
 
 function faultsOf(error: unknown): string[] {

@@ -6,9 +6,9 @@ import { useNavigate } from "react-router";
 import styled from "styled-components";
 
 import { type Build, NO_SERVER, reasonOf, type Schemas, server } from "../../api/client";
-import { useHouse } from "../../api/house";
+import { theRegister } from "../../api/register";
 import { Button, Choice, Shade, Sheet, Trouble } from "../../ui/controls";
-import { usePreferences } from "../../ui/preferences";
+import { usePreferences } from "../../shell/preferences";
 import { length, readTape, type Units } from "../../units/tape";
 
 type Start = Schemas["StartIn"];
@@ -97,91 +97,114 @@ export function StartSheet({ build }: { build: Build }) {
   );
 }
 
-function StartForm({ build, onClose }: { build: Build; onClose: () => void }) {
+type Choices = Pick<Start, "end" | "layout" | "school" | "use">;
+
+/** What is chosen and typed for a start, and sending it: only what this truck does not know is asked. */
+function useStart(build: Build) {
   const units = usePreferences((s) => s.units);
   const navigate = useNavigate();
-  const [end, setEnd] = useState<Start["end"]>("rear");
-  const [layout, setLayout] = useState<Start["layout"]>("double_triangulated");
-  const [school, setSchool] = useState<Start["school"]>("numbers_first");
-  const [use, setUse] = useState<Start["use"]>("trail");
-  const house = useHouse();
+  const [choices, setChoices] = useState<Choices>({
+    end: "rear", layout: "double_triangulated", school: "numbers_first", use: "trail",
+  }); // prettier-ignore
   const [typed, setTyped] = useState<Partial<Record<Measure, string>>>({});
   const [trouble, setTrouble] = useState<string | null>(null);
-
-  const read = MEASURES.map(([key, , standard]) => ({ key, ...measured(typed[key], standard, units) }));
+  const asked = MEASURES.filter(([key]) => !build.known.includes(key)).map(([key, name, standard]) => ({
+    key,
+    name,
+    text: typed[key] ?? length(standard, units),
+    ...measured(typed[key], standard, units),
+  }));
   const begin = async () => {
-    const sizes = Object.fromEntries(read.map((m) => [m.key, m.mm])) as Record<Measure, number>;
-    const name = `${build.name}, ${end}`;
+    const sizes = Object.fromEntries(asked.map((m) => [m.key, m.mm])) as Partial<Record<Measure, number>>;
+    const name = `${build.name}, ${choices.end}`;
     const { data, error } = await server
-      .startDesign(build.id, { name, layout, school, use, end, ...sizes })
+      .startDesign(build.id, { name, ...choices, ...sizes })
       .catch(() => ({ data: undefined, error: { message: NO_SERVER } }));
     if (data) void navigate(`/designs/${data.design}/links`);
     else setTrouble(reasonOf(error));
   };
+  return {
+    choices, asked, trouble, begin,
+    choose: (change: Partial<Choices>) => setChoices({ ...choices, ...change }),
+    type: (key: Measure, text: string) => setTyped({ ...typed, [key]: text }),
+    ready: asked.every((m) => m.why === null),
+  }; // prettier-ignore
+}
+
+function StartForm({ build, onClose }: { build: Build; onClose: () => void }) {
+  const { choices, asked, trouble, begin, choose, type, ready } = useStart(build);
   return (
     <form
       onSubmit={(event) => {
         event.preventDefault();
-        if (read.every((m) => m.why === null)) void begin();
+        if (ready) void begin();
       }}
     >
-      <Line name="Axle">
-        <Choice
-          label="Axle"
-          value={end}
-          options={[
-            ["rear", "Rear"],
-            ["front", "Front"],
-          ]}
-          onChange={setEnd}
-        />
-      </Line>
-      <Line name="Layout" why={LAYOUTS[layout][1]}>
-        <Choice label="Layout" value={layout} options={optionsOf(LAYOUTS)} onChange={setLayout} />
-      </Line>
-      {house && (
-        <>
-          <Line name="Built for">
-            <Choice
-              label="Built for"
-              value={use}
-              options={house.uses.map((u) => [u.id, u.name] as const)}
-              onChange={setUse}
-            />
-          </Line>
-          <Line name="School" why={house.schools.find((s) => s.id === school)?.buys ?? ""}>
-            <Choice
-              label="School"
-              value={school}
-              options={house.schools.map((s) => [s.id, s.name] as const)}
-              onChange={setSchool}
-            />
-          </Line>
-        </>
-      )}
-      {MEASURES.map(([key, name, standard], n) => (
-        <Field
-          key={key}
-          value={typed[key] ?? length(standard, units)}
-          onChange={(text) => setTyped({ ...typed, [key]: text })}
-          isInvalid={read[n]!.why !== null}
-        >
+      <Chosen choices={choices} choose={choose} knowsUse={build.truck !== null} />
+      {asked.map(({ key, name, text, why }) => (
+        <Field key={key} value={text} onChange={(next) => type(key, next)} isInvalid={why !== null}>
           <Label>{name}</Label>
           <Input autoComplete="off" spellCheck={false} />
-          {read[n]!.why !== null && <span className="why">{read[n]!.why}</span>}
+          {why !== null && <span className="why">{why}</span>}
         </Field>
       ))}
       <p className="quiet">
+        {build.known.length > 0 && "Tires, track, wheelbase and weights are the truck’s own. "}
         Mounts are worked out from these. Move them from there; nothing is final until you say so.
       </p>
       {trouble && <Trouble role="alert">{trouble}</Trouble>}
       <div className="choices">
-        <Button type="submit" className="main" isDisabled={read.some((m) => m.why !== null)}>
+        <Button type="submit" className="main" isDisabled={!ready}>
           Put it on the floor
         </Button>
         <Button onPress={onClose}>Leave it</Button>
       </div>
     </form>
+  );
+}
+
+const ENDS: [Start["end"], string][] = [
+  ["rear", "Rear"],
+  ["front", "Front"],
+];
+
+/** Axle, layout, use and school; the use only where no truck says what it is built for. */
+function Chosen(props: { choices: Choices; choose: (change: Partial<Choices>) => void; knowsUse: boolean }) {
+  const { choices, choose } = props;
+  const { end, layout, school, use } = choices;
+  const { uses, schools } = theRegister();
+  return (
+    <>
+      <Line name="Axle">
+        <Choice label="Axle" value={end} options={ENDS} onChange={(next) => choose({ end: next })} />
+      </Line>
+      <Line name="Layout" why={LAYOUTS[layout][1]}>
+        <Choice
+          label="Layout"
+          value={layout}
+          options={optionsOf(LAYOUTS)}
+          onChange={(next) => choose({ layout: next })}
+        />
+      </Line>
+      {!props.knowsUse && (
+        <Line name="Built for">
+          <Choice
+            label="Built for"
+            value={use}
+            options={uses.map((u) => [u.id, u.name] as const)}
+            onChange={(next) => choose({ use: next })}
+          />
+        </Line>
+      )}
+      <Line name="School" why={schools.find((s) => s.id === school)?.buys ?? ""}>
+        <Choice
+          label="School"
+          value={school}
+          options={schools.map((s) => [s.id, s.name] as const)}
+          onChange={(next) => choose({ school: next })}
+        />
+      </Line>
+    </>
   );
 }
 

@@ -3,7 +3,7 @@
 import { useEffect, useState } from "react";
 
 import { server } from "../../api/client";
-import { type Document, mountsOf } from "../../design/document";
+import { type Document, spotsOf } from "../../document/document";
 import { Plate } from "../../floor/Plate";
 
 const WIDTH = 300;
@@ -23,7 +23,7 @@ export function Thumbnail({ id }: { id: number }) {
   }, [id]);
   const cell = { width: WIDTH, height: HEIGHT };
   if (!document) return <svg {...cell} aria-hidden="true" />;
-  const xs = mountsOf(document).map((m) => m.at[0]);
+  const xs = spotsOf(document).map((m) => m.at[0]);
   const r = document.axle.tire_diameter / 2;
   const [low, high] = [Math.min(...xs, -r) - 90, Math.max(...xs, r) + 90];
   const top = document.axle.tire_radius_loaded + r;

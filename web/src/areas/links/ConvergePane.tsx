@@ -3,12 +3,12 @@
 import { type SubmitEvent, useEffect, useState } from "react";
 
 import { NO_SERVER, reasonOf, type Schemas, server } from "../../api/client";
-import { type Document, mountsOf, placed, words } from "../../design/document";
-import { useDesign } from "../../design/store";
+import { type Document, spotsOf, placed, words } from "../../document/document";
+import { useDesign } from "../../shell/design";
 import { Button, Choice, Entries, Trouble } from "../../ui/controls";
 import { length, readTape, type Units } from "../../units/tape";
 import { create } from "zustand";
-import { dropPreview, preview } from "./bench";
+import { dropPreview, preview } from "../../shell/behind";
 import type { PaneProps } from "./Pane";
 import styled from "styled-components";
 
@@ -42,10 +42,8 @@ type Kind = "lower" | "upper";
 
 /** Where the links' own frame mounts stand, on the average: the station to begin with. */
 function stationOf(document: Document, kind: Kind): number {
-  const xs = mountsOf(document)
-    .filter(
-      (m) => m.body === "frame" && m.path[0] === "links" && document.links[Number(m.path[1])]!.kind === kind,
-    )
+  const xs = spotsOf(document)
+    .filter((m) => m.kind === `${kind}.frame`)
     .map((m) => m.at[0]);
   return xs.length ? xs.reduce((a, b) => a + b, 0) / xs.length : 800;
 }
@@ -58,7 +56,7 @@ export function ConvergePane({ document, units }: PaneProps) {
     up: length(document.axle.tire_radius_loaded, units),
     station: length(stationOf(document, "upper"), units),
   });
-  const [sought, setFound] = useState<{ document: Document; holes: Schemas["HoleOut"][] } | null>(null);
+  const [sought, setFound] = useState<{ document: Document; holes: Schemas["Hole"][] } | null>(null);
   const found = sought?.document === document ? sought.holes : null;
   const [why, setWhy] = useState<string | null>(null);
   // what was found holds for the document it was found for, and for as long as the construction is open
@@ -154,10 +152,10 @@ function clear() {
   useConverging.setState({ point: null, station: null });
 }
 
-const at = (found: Schemas["HoleOut"][]) =>
+const at = (found: Schemas["Hole"][]) =>
   Object.fromEntries(found.map((hole) => [`${hole.link}.frame`, hole.at]));
 
-function Holes({ found, units }: { found: Schemas["HoleOut"][]; units: Units }) {
+function Holes({ found, units }: { found: Schemas["Hole"][]; units: Units }) {
   return (
     <table className="wide">
       <thead>

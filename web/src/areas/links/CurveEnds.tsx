@@ -7,10 +7,10 @@ import { paceOf } from "../../floor/Handle";
 import { f } from "../../floor/geometry";
 import type { Solved } from "../../solve/solver";
 import { increment, type Units } from "../../units/tape";
-import type { Behind } from "./bench";
-import { Curve, scalesOf } from "./Curve";
-import { holdResult, letGo, pullOnce, pullTo, type Wanted } from "./pulling";
-import { LEAST, type Reading, show } from "./readings";
+import type { Behind } from "../../shell/behind";
+import { Curve, scalesOf } from "../../figures/Curve";
+import { holdResult, letGo, pullOnce, pullTo, type Wanted } from "../../solve/pulling";
+import { LEAST, type Reading, show } from "../../figures/readings";
 
 const WIDTH = 296;
 const HEIGHT = 60;

@@ -4,7 +4,7 @@ import { memo } from "react";
 import { Button as AriaButton, Menu, MenuItem, MenuTrigger, Popover } from "react-aria-components";
 import styled from "styled-components";
 
-import { DRAWN, type Drawn, useDrawn } from "./bench";
+import { DRAWN, type Drawn, useDrawn } from "../../floor/drawn";
 
 const Opener = styled(AriaButton)`
   min-height: 36px;

@@ -4,17 +4,17 @@ import { useEffect, useState } from "react";
 import styled from "styled-components";
 
 import { type Finding, type Schemas, server } from "../../api/client";
-import { useBuild } from "../../design/build";
-import { placed } from "../../design/document";
+import { theRegister } from "../../api/register";
+import { placed } from "../../document/document";
 import { Button, Trouble } from "../../ui/controls";
-import { increment, length, type Units } from "../../units/tape";
-import { useAsked } from "./asking";
-import { dropPreview, preview, takePreview } from "./bench";
+import { increment, length } from "../../units/tape";
+import { useAsked } from "../../solve/asking";
+import { dropPreview, preview, takePreview } from "../../shell/behind";
 import { worth } from "./Findings";
-import { moveWords } from "./moves";
+import { moveWords } from "../../figures/moves";
 import type { PaneProps } from "./Pane";
-import { bandWords, QUANTITIES, show } from "./readings";
-import { Mark, SEVERITIES } from "./Severity";
+import { bandWords, nameOf, quantityOf, show, whereWords } from "../../figures/readings";
+import { Mark, SEVERITIES } from "../../figures/Severity";
 
 const List = styled.ul`
   list-style: none;
@@ -35,20 +35,12 @@ const List = styled.ul`
   }
 `;
 
-export const whereWords = (finding: Finding, units: Units): string => {
-  if (finding.worst_at === null || Math.abs(finding.worst_at) < 0.05) return "";
-  if (finding.sweep === "heave")
-    return `Worst at ${length(Math.abs(finding.worst_at), units)} of ${finding.worst_at < 0 ? "droop" : "bump"}.`;
-  return `Worst at ${Math.abs(finding.worst_at).toFixed(1)}° of articulation, ${finding.worst_at < 0 ? "right" : "left"} wheel up.`;
-};
-
 export function FindingPane({ document, solved, units, finding }: PaneProps & { finding: Finding }) {
-  const bands = useBuild((s) => s.bands);
-  const quantity = finding.unit ? QUANTITIES[finding.unit]! : "length";
+  const quantity = quantityOf(finding);
   const curable = finding.severity !== "good" && finding.id === finding.figure;
-  const key = curable ? JSON.stringify([document, bands, finding.id, units]) : null;
+  const key = curable ? JSON.stringify([document, finding.id, units]) : null;
   const asked = useAsked(key, () =>
-    server.cures({ document, bands, finding: finding.id, increment: increment(units, "shop") }),
+    server.cures({ document, finding: finding.id, increment: increment(units, "shop") }),
   );
   const stale = asked.key !== key;
   return (
@@ -87,15 +79,19 @@ export function FindingPane({ document, solved, units, finding }: PaneProps & { 
 }
 
 function Cures(
-  props: Pick<PaneProps, "document" | "solved" | "units"> & { finding: Finding; cures: Schemas["CureOut"][] },
+  props: Pick<PaneProps, "document" | "solved" | "units"> & { finding: Finding; cures: Schemas["Cure"][] },
 ) {
   const { document, solved, units, finding, cures } = props;
   const [shown, setShown] = useState<number | null>(null);
   useEffect(() => dropPreview, []);
   const titles = new Map(solved?.answer.findings.map((f) => [f.id, f.title.toLowerCase()]));
-  const names = (ids: string[]) => ids.map((id) => titles.get(id) ?? id).join(", ");
+  const names = (ids: string[]) => ids.map((id) => titles.get(id) ?? nameOf(id)).join(", ");
   if (cures.length === 0)
-    return <p role="status">No single move of a free mount within {length(200, units)} cures it.</p>;
+    return (
+      <p role="status">
+        No single move of a free mount within {length(theRegister().cure_within, units)} cures it.
+      </p>
+    );
   return (
     <List aria-label="Cures, the least costly first">
       {cures.map((cure, n) => {
@@ -117,7 +113,7 @@ function Cures(
               {words}
               {after !== undefined && after !== null && finding.unit && (
                 <>
-                  : <strong>{show(after, QUANTITIES[finding.unit]!, units)}</strong>
+                  : <strong>{show(after, quantityOf(finding), units)}</strong>
                 </>
               )}
             </span>

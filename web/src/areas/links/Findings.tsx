@@ -4,17 +4,17 @@ import { memo, useCallback, useEffect, useState } from "react";
 import styled from "styled-components";
 
 import { type Finding, NO_SERVER, reasonOf, type Schemas, server } from "../../api/client";
-import { useBuild } from "../../design/build";
-import { type Document, mountsOf, placed } from "../../design/document";
-import { useDesign } from "../../design/store";
-import { useScrub, useSolver } from "../../solve/solver";
+import { type Document, spotsOf, placed } from "../../document/document";
+import { useDesign } from "../../shell/design";
+import { useSolver } from "../../solve/solver";
 import { Button, Trouble } from "../../ui/controls";
 import { increment, length, type Units } from "../../units/tape";
-import { usePreferences } from "../../ui/preferences";
-import { dropPreview, pressing, preview, takePreview, useBench } from "./bench";
+import { usePreferences } from "../../shell/preferences";
+import { dropPreview, preview, takePreview } from "../../shell/behind";
+import { goTo, pressing, useSelection } from "../../shell/selection";
 import type { PaneProps } from "./Pane";
-import { QUANTITIES, show } from "./readings";
-import { Mark, SEVERITIES } from "./Severity";
+import { nameOf, quantityOf, show } from "../../figures/readings";
+import { Mark, SEVERITIES } from "../../figures/Severity";
 
 const List = styled.ul`
   list-style: none;
@@ -52,7 +52,7 @@ const Line = memo(function Line(props: {
   const { id, severity, title } = props;
   return (
     <li>
-      <button type="button" className="row" data-finding={id} onClick={() => goTo(id)}>
+      <button type="button" className="row" data-finding={id} onClick={() => goToId(id)}>
         <Mark severity={severity} />
         <span>
           {SEVERITIES[severity]}: {title}
@@ -63,19 +63,14 @@ const Line = memo(function Line(props: {
   );
 });
 
-/** Go to the place in the travel where a finding is worst. */
-function goTo(id: string) {
-  useBench.getState().find(id);
+/** By its id, so that a line stays the same while its figure changes. */
+function goToId(id: string) {
   const finding = useSolver.getState().solved?.answer.findings.find((f) => f.id === id);
-  if (!finding || finding.worst_at === null) return;
-  if (finding.sweep === "heave") useScrub.setState({ travel: finding.worst_at, articulation: 0 });
-  if (finding.sweep === "articulation") useScrub.setState({ travel: 0, articulation: finding.worst_at });
+  if (finding) goTo(finding);
 }
 
 export const worth = (finding: Finding, units: Units): string =>
-  finding.value === null || finding.unit === null
-    ? ""
-    : show(finding.value, QUANTITIES[finding.unit]!, units);
+  finding.value === null || !finding.unit ? "" : show(finding.value, quantityOf(finding), units);
 
 export function Findings(props: PaneProps) {
   const { solved, units } = props;
@@ -105,7 +100,7 @@ export function Findings(props: PaneProps) {
   );
 }
 
-type Sought = Schemas["SettledOut"] | "asking" | "none" | { why: string };
+type Sought = Schemas["Settled"] | "asking" | "none" | { why: string };
 
 /** All at once: every free mount a little, until as much as can be is inside its band. What was found holds for the
  * document it was found for. */
@@ -119,9 +114,8 @@ function Settle({ document, solved, units, empty }: PaneProps & { empty: boolean
     const say = (answer: Sought) => setSought({ document: asked, found: answer });
     say("asking");
     try {
-      const { bands } = useBuild.getState();
       const step = increment(usePreferences.getState().units, "shop");
-      const { data, error } = await server.settle({ document: asked, bands, increment: step });
+      const { data, error } = await server.settle({ document: asked, increment: step });
       say(error === undefined ? (data ?? "none") : { why: reasonOf(error) });
       if (data && useDesign.getState().document === asked) preview("all of it", placed(asked, data.at));
     } catch {
@@ -141,7 +135,8 @@ function Settle({ document, solved, units, empty }: PaneProps & { empty: boolean
       </p>
     );
   if ("why" in found) return <Trouble role="alert">{found.why}</Trouble>;
-  const title = (id: string) => solved?.answer.findings.find((f) => f.id === id)?.title.toLowerCase() ?? id;
+  const title = (id: string) =>
+    solved?.answer.findings.find((f) => f.id === id)?.title.toLowerCase() ?? nameOf(id);
   return (
     <div role="status">
       <p>
@@ -166,7 +161,7 @@ function Settle({ document, solved, units, empty }: PaneProps & { empty: boolean
 }
 
 const Offers = memo(function Offers(props: { asking: boolean; empty: boolean; onAsk: () => Promise<void> }) {
-  const converge = useBench((s) => s.converge);
+  const converge = useSelection((s) => s.converge);
   return (
     <div className="line">
       {!props.empty && (
@@ -181,6 +176,6 @@ const Offers = memo(function Offers(props: { asking: boolean; empty: boolean; on
 
 /** The longest way any mount goes along an axis, mm. */
 function farthest(document: Document, at: Record<string, readonly number[]>): number {
-  const ways = mountsOf(document).flatMap((m) => (at[m.name] ?? m.at).map((v, i) => Math.abs(v - m.at[i]!)));
+  const ways = spotsOf(document).flatMap((m) => (at[m.name] ?? m.at).map((v, i) => Math.abs(v - m.at[i]!)));
   return Math.max(0, ...ways);
 }

@@ -10,15 +10,15 @@ import {
   isPaired,
   locksOf,
   mirrorOf,
-  type MountPoint,
+  type Spot,
   mountLabel,
-  mountsOf,
+  spotsOf,
   type Point,
   withLock,
   withPairing,
   words,
-} from "../../design/document";
-import { useDesign } from "../../design/store";
+} from "../../document/document";
+import { useDesign } from "../../shell/design";
 import type { Schemas } from "../../api/client";
 import type { Solved } from "../../solve/solver";
 import { Choice, Toggle } from "../../ui/controls";
@@ -97,14 +97,14 @@ export function MountSheet(props: {
   document: Document;
   solved: Solved | null;
   units: Units;
-  selected: MountPoint | null;
+  selected: Spot | null;
   /** How many mounts are chosen beside it. */
   others: number;
   onSelect: (key: string) => void;
-  onPlace: (mount: MountPoint, at: Point) => void;
+  onPlace: (mount: Spot, at: Point) => void;
 }) {
   const { document, selected, units } = props;
-  const mounts = mountsOf(document);
+  const mounts = spotsOf(document);
   const twin = selected ? mirrorOf(document, selected) : undefined;
   const paired = selected !== null && isPaired(document, selected);
   return (
@@ -148,7 +148,7 @@ export function MountSheet(props: {
   );
 }
 
-function LinkTable({ links, units }: { links: Schemas["LinkOut"][]; units: Units }) {
+function LinkTable({ links, units }: { links: Schemas["LinkFigures"][]; units: Units }) {
   return (
     <table>
       <thead>
@@ -193,9 +193,9 @@ const Chooser = memo(function Chooser(props: {
 });
 
 /** Edit the document as it stands, about one of its mounts. */
-function editMount(key: string, change: (document: Document, mount: MountPoint) => Document) {
+function editMount(key: string, change: (document: Document, mount: Spot) => Document) {
   const { document, edit } = useDesign.getState();
-  const mount = document && mountsOf(document).find((m) => m.key === key);
+  const mount = document && spotsOf(document).find((m) => m.key === key);
   if (document && mount) edit(change(document, mount));
 }
 
@@ -225,8 +225,8 @@ const Pairing = memo(function Pairing({ mount, paired }: { mount: string; paired
 
 interface Field {
   axis: 0 | 1 | 2;
-  name: (mount: MountPoint) => string;
-  sign: (mount: MountPoint) => 1 | -1;
+  name: (mount: Spot) => string;
+  sign: (mount: Spot) => 1 | -1;
 }
 
 const FIELDS: Field[] = [
@@ -241,10 +241,10 @@ const FIELDS: Field[] = [
 
 function Figure(props: {
   field: Field;
-  mount: MountPoint;
+  mount: Spot;
   units: Units;
   locked: boolean;
-  onPlace: (mount: MountPoint, at: Point) => void;
+  onPlace: (mount: Spot, at: Point) => void;
 }) {
   const { field, mount, units, locked } = props;
   const [draft, setDraft] = useState<{ key: string; text: string } | null>(null);
@@ -265,7 +265,7 @@ function Figure(props: {
       setWhy(typed.why);
       return;
     }
-    const at: Point = [...mount.at];
+    const at = [...mount.at] as Point;
     at[field.axis] = sign * (typed.kind === "change" ? stands + typed.mm : typed.mm);
     drop();
     props.onPlace(mount, at);

@@ -3,18 +3,19 @@
 import { memo, type ReactNode } from "react";
 import styled from "styled-components";
 
-import type { Schemas } from "../../api/client";
-import type { Document } from "../../design/document";
-import { useDesign } from "../../design/store";
+import { theRegister } from "../../api/register";
+import type { Document } from "../../document/document";
+import { useDesign } from "../../shell/design";
 import type { Solved } from "../../solve/solver";
 import { Button, Choice } from "../../ui/controls";
 import type { Units } from "../../units/tape";
-import { useBench } from "./bench";
+import { useSelection } from "../../shell/selection";
 import { ConvergePane } from "./ConvergePane";
 import { FindingPane } from "./FindingPane";
 import { Findings } from "./Findings";
 import { ReadingPane } from "./ReadingPane";
-import { readingsOf } from "./readings";
+import { readingsOf } from "../../figures/readings";
+import { useTruck } from "../../shell/truck";
 
 const Area = styled.section`
   padding: 8px 12px 10px 14px;
@@ -50,11 +51,10 @@ export interface PaneProps {
   document: Document;
   solved: Solved | null;
   units: Units;
-  house: Schemas["HouseOut"] | null;
 }
 
 export function Pane(props: PaneProps) {
-  const { finding: findingId, reading: readingId, converging, find, read, converge } = useBench();
+  const { finding: findingId, reading: readingId, converging, find, read, converge } = useSelection();
   const finding = props.solved?.answer.findings.find((f) => f.id === findingId);
   const reading = readingsOf(props.document).find((r) => r.id === readingId);
   if (finding)
@@ -77,7 +77,7 @@ export function Pane(props: PaneProps) {
     );
   return (
     <Area aria-label="Findings" data-testid="pane">
-      <Intent use={props.document.use} school={props.document.school} house={props.house} />
+      <Intent use={props.document.use} school={props.document.school} />
       <Findings {...props} />
     </Area>
   );
@@ -101,31 +101,30 @@ function Framed({ title, onBack, children }: { title: string; onBack: () => void
   );
 }
 
-/** What it is built for and by which school: both change the bands. */
-const Intent = memo(function Intent(props: {
-  use: Document["use"];
-  school: Document["school"];
-  house: Schemas["HouseOut"] | null;
-}) {
-  const { use, school, house } = props;
-  if (!house) return null;
-  const set = (change: Partial<Document>) => {
+/** What the truck is built for and this axle's school: both change the bands. */
+const Intent = memo(function Intent({ use, school }: Pick<Document, "use" | "school">) {
+  const { uses, schools } = theRegister();
+  const setUse = (chosen: (typeof uses)[number]["id"]) => {
+    const { truck, edit } = useTruck.getState();
+    if (truck) void edit({ ...truck.document, use: chosen });
+  };
+  const setSchool = (chosen: (typeof schools)[number]["id"]) => {
     const { document, edit } = useDesign.getState();
-    if (document) edit({ ...document, ...change });
+    if (document) edit({ ...document, school: chosen });
   };
   return (
     <div className="line">
       <Choice
         label="Built for"
         value={use ?? "trail"}
-        options={house.uses.map((u) => [u.id, u.name] as const)}
-        onChange={(chosen) => set({ use: chosen })}
+        options={uses.map((u) => [u.id, u.name] as const)}
+        onChange={setUse}
       />
       <Choice
         label="School"
         value={school ?? "numbers_first"}
-        options={house.schools.map((s) => [s.id, s.name] as const)}
-        onChange={(chosen) => set({ school: chosen })}
+        options={schools.map((s) => [s.id, s.name] as const)}
+        onChange={setSchool}
       />
     </div>
   );

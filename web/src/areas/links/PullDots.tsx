@@ -3,13 +3,13 @@
 import { type KeyboardEvent, type PointerEvent, useRef } from "react";
 import styled from "styled-components";
 
-import type { Point } from "../../design/document";
+import type { Point } from "../../document/document";
 import { ARROWS, paceOf } from "../../floor/Handle";
 import { type Aim, f, movement, type View, type Xy } from "../../floor/geometry";
 import { increment, length, type Units } from "../../units/tape";
 import { edged, instantCenter, rollCenter, type Scene } from "./constructions";
-import { holdResult, letGo, pullOnce, pullTo, type Wanted } from "./pulling";
-import type { ReadingId } from "./readings";
+import { holdResult, letGo, pullOnce, pullTo, type Wanted } from "../../solve/pulling";
+import { figureOf } from "../../api/register";
 
 const Grip = styled.g`
   cursor: grab;
@@ -36,15 +36,18 @@ interface Pull {
   wanted: (to: Point) => Wanted[];
 }
 
-function pullsOf(reading: ReadingId | null, scene: Scene): Pull[] {
+function pullsOf(reading: string | null, scene: Scene): Pull[] {
   const { travel, articulation } = scene.solved;
   const want = (figure: string, value: number): Wanted => ({ figure, value, travel, articulation });
-  if ((reading === "instant_center" || reading === "anti") && scene.view === "side") {
+  const figure = reading === null ? undefined : figureOf(reading);
+  if (!figure) return [];
+  if ((figure.construction === "center" || figure.construction === "neutral") && scene.view === "side") {
     const at = instantCenter(scene);
     const wanted = (p: Point) => [want("ic_x", p[0]), want("ic_height", p[2] - travel)];
     return at ? [{ name: "Instant center", at, axes: [0, 2], wanted }] : [];
   }
-  if ((reading === "roll_center" || reading === "roll_axis") && scene.view !== "top") {
+  const pulled = figure.pulls.some((pull) => pull.column.startsWith("roll_"));
+  if (pulled && scene.view !== "top") {
     const at = rollCenter(scene);
     const wanted = (p: Point) => [want("roll_center_height", p[2] - travel)];
     return at ? [{ name: "Roll center", at, axes: [2], wanted }] : [];
@@ -52,7 +55,7 @@ function pullsOf(reading: ReadingId | null, scene: Scene): Pull[] {
   return [];
 }
 
-export function PullDots(props: { reading: ReadingId | null; scene: Scene; aim: Aim; units: Units }) {
+export function PullDots(props: { reading: string | null; scene: Scene; aim: Aim; units: Units }) {
   const { reading, scene, aim, units } = props;
   return pullsOf(reading, scene).map((pull) => <PullDot key={pull.name} {...{ pull, scene, aim, units }} />);
 }

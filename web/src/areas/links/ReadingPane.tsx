@@ -4,26 +4,27 @@ import { type SubmitEvent, useState } from "react";
 import styled from "styled-components";
 
 import { type Finding, server } from "../../api/client";
-import { useBuild } from "../../design/build";
+import { theRegister } from "../../api/register";
+import { useBehind } from "../../shell/behind";
+import { setBand, useTruck } from "../../shell/truck";
 import { Button, Entries, Trouble } from "../../ui/controls";
 import { increment, length, readTape, type Units } from "../../units/tape";
-import { useAsked } from "./asking";
-import { useBench } from "./bench";
+import { useAsked } from "../../solve/asking";
 import { CurveEnds } from "./CurveEnds";
-import { mountWords, wayWords } from "./moves";
+import { mountWords, wayWords } from "../../figures/moves";
 import type { PaneProps } from "./Pane";
-import { pullOnce, usePulling } from "./pulling";
+import { pullOnce, usePulling } from "../../solve/pulling";
 import {
   at,
   bandWords,
   judged,
   type Quantity,
-  QUANTITIES,
+  quantityOf,
   rangeOf,
   type Reading,
   show,
   showChange,
-} from "./readings";
+} from "../../figures/readings";
 
 const Form = styled(Entries)`
   grid-template-columns: repeat(auto-fit, minmax(80px, 1fr));
@@ -60,9 +61,9 @@ export function readQuantity(text: string, quantity: Quantity, units: Units): nu
 
 export function ReadingPane(props: PaneProps & { reading: Reading }) {
   const { solved, units, reading } = props;
-  const behind = useBench((s) => s.behind);
+  const behind = useBehind((s) => s.behind);
   if (!solved) return <p className="quiet">Working it out…</p>;
-  const finding = judged(solved.answer, reading.figure);
+  const finding = judged(solved.answer, reading.id);
   const range = reading.column ? rangeOf(solved.answer[reading.sweep], reading.column) : null;
   return (
     <>
@@ -74,7 +75,7 @@ export function ReadingPane(props: PaneProps & { reading: Reading }) {
       {reading.sweep === "heave" && reading.pulls.length === 1 && (
         <CurveEnds
           reading={reading}
-          column={reading.pulls[0]![0]}
+          column={reading.pulls[0]!.column}
           solved={solved}
           behind={behind}
           units={units}
@@ -82,7 +83,7 @@ export function ReadingPane(props: PaneProps & { reading: Reading }) {
       )}
       {finding && <Band key={finding.id} finding={finding} units={units} />}
       {reading.pulls.length > 0 && <Want {...props} solved={solved} />}
-      {reading.figure && <Movers {...props} figure={reading.figure} />}
+      <Movers {...props} />
     </>
   );
 }
@@ -99,7 +100,7 @@ function Want({
   const submit = async (event: SubmitEvent) => {
     event.preventDefault();
     const wanted = [];
-    for (const [figure] of reading.pulls) {
+    for (const { column: figure } of reading.pulls) {
       const stands = at(solved.answer.here, figure);
       const text = texts[figure]?.trim() ?? "";
       const value = text === "" ? stands : readQuantity(text, reading.quantity, units);
@@ -119,7 +120,7 @@ function Want({
   };
   return (
     <Form onSubmit={(event) => void submit(event)} aria-label="What it should be here">
-      {reading.pulls.map(([figure, name]) => (
+      {reading.pulls.map(({ column: figure, words: name }) => (
         <label key={figure}>
           {name}
           <input
@@ -151,14 +152,14 @@ export function shortWords(
 ): string {
   if (short.free === 0) return "Every mount is locked: nothing is free to move.";
   const got = short.got.map((v) => show(v, reading.quantity, units)).join(", ");
-  return `Not within ${length(150, units)} of movement; the nearest is ${got}.`;
+  return `Not within ${length(theRegister().pull_within, units)} of movement; the nearest is ${got}.`;
 }
 
 /** The band, where it comes from, and another one for this build. */
 function Band({ finding, units }: { finding: Finding; units: Units }) {
-  const quantity = finding.unit ? QUANTITIES[finding.unit]! : "length";
-  const { bands, setBand, trouble } = useBuild();
-  const own = finding.figure in bands;
+  const quantity = quantityOf(finding);
+  const trouble = useTruck((s) => s.trouble);
+  const own = useTruck((s) => finding.figure in (s.truck?.document.bands ?? {}));
   const [editing, setEditing] = useState(false);
   const [low, setLow] = useState("");
   const [high, setHigh] = useState("");
@@ -226,10 +227,10 @@ function Band({ finding, units }: { finding: Finding; units: Units }) {
 }
 
 /** The mounts ranked by what one increment of each does. */
-function Movers({ document, units, reading, figure }: PaneProps & { reading: Reading; figure: string }) {
+function Movers({ document, units, reading }: PaneProps & { reading: Reading }) {
   const step = increment(units, "shop");
-  const key = JSON.stringify([document, figure, step]);
-  const asked = useAsked(key, () => server.effects({ document, figure, increment: step }));
+  const key = JSON.stringify([document, step]);
+  const asked = useAsked(key, () => server.effects({ document, increment: step }));
   if (asked.state === "failed") return <Trouble role="alert">{asked.why}</Trouble>;
   if (!asked.data)
     return (
@@ -237,7 +238,7 @@ function Movers({ document, units, reading, figure }: PaneProps & { reading: Rea
         Finding what moves it…
       </p>
     );
-  const strong = asked.data.filter(
+  const strong = (asked.data[reading.id] ?? []).filter(
     (e) => showChange(e.change, reading.quantity, units) !== "same" || Math.abs(e.change) > 1e-3,
   );
   return (

@@ -3,22 +3,21 @@
 import { memo } from "react";
 import styled from "styled-components";
 
-import type { Document } from "../../design/document";
+import type { Document } from "../../document/document";
 import type { Solved } from "../../solve/solver";
 import type { Units } from "../../units/tape";
-import type { Behind } from "./bench";
-import { Curve } from "./Curve";
+import type { Behind } from "../../shell/behind";
+import { Curve } from "../../figures/Curve";
 import {
   judged,
   LEAST,
   type Reading,
-  type ReadingId,
   readingsOf,
   show,
   showChange,
   valueOf,
   verdictOf,
-} from "./readings";
+} from "../../figures/readings";
 
 const List = styled.div`
   display: grid;
@@ -78,9 +77,9 @@ const Row = styled.button`
 interface Shared {
   solved: Solved | null;
   units: Units;
-  chosen: ReadingId | null;
+  chosen: string | null;
   behind: Behind | null;
-  onChoose: (id: ReadingId | null) => void;
+  onChoose: (id: string | null) => void;
 }
 
 export const Readings = memo(function Readings(props: Shared & { document: Document }) {
@@ -98,12 +97,12 @@ export const Readings = memo(function Readings(props: Shared & { document: Docum
 
 /** What is only judged over the whole cycle is left out where this layout has no such figure. */
 const isThere = (solved: Solved | null) => (reading: Reading) =>
-  reading.column !== null || !solved || judged(solved.answer, reading.figure) !== undefined;
+  reading.column !== null || !solved || judged(solved.answer, reading.id) !== undefined;
 
 function OneReading(props: Shared & { reading: Reading }) {
   const { reading, solved, units, behind } = props;
   const chosen = props.chosen === reading.id;
-  const finding = solved ? judged(solved.answer, reading.figure) : undefined;
+  const finding = solved ? judged(solved.answer, reading.id) : undefined;
   const value = solved ? valueOf(reading, solved.answer) : null;
   const other = behind?.answer ? valueOf(reading, behind.answer) : null;
   const change = value !== null && other !== null ? showChange(other - value, reading.quantity, units) : null;
@@ -111,7 +110,7 @@ function OneReading(props: Shared & { reading: Reading }) {
     ? "…"
     : reading.column !== null && !solved.answer.here.reached[0]
       ? "not reached"
-      : reading.id === "instant_center" && value === null
+      : reading.id === "ic_length" && value === null
         ? "far away"
         : show(value, reading.quantity, units);
   const sweep = solved?.answer[reading.sweep];

@@ -3,23 +3,22 @@
 import type { ReactNode } from "react";
 import styled from "styled-components";
 
-import type { Document, Point } from "../../design/document";
-import { barsOf } from "../../floor/Plate";
+import { bodiesOf, type Document, type Point } from "../../document/document";
+import { barsNow } from "../../floor/bars";
+import type { Drawn } from "../../floor/drawn";
 import {
   type Aim,
   type Cell,
   f,
   line,
   placer,
-  type Pose,
   projector,
+  type Standing,
   type View,
   type Xy,
 } from "../../floor/geometry";
 import type { Solved } from "../../solve/solver";
 import { plain } from "../../units/tape";
-import type { Drawn } from "./bench";
-import type { ReadingId } from "./readings";
 
 const Lines = styled.g`
   stroke: var(--accent);
@@ -41,24 +40,11 @@ const Lines = styled.g`
   }
 `;
 
-const OF_READING: Partial<Record<ReadingId, Drawn>> = {
-  instant_center: "center",
-  anti: "neutral",
-  roll_center: "axis",
-  roll_axis: "axis",
-  rear_steer: "axis",
-  fore_aft: "path",
-  sideways: "path",
-  side_force: "plan",
-  swing: "arcs",
-  pinion: "arcs",
-};
-
 export interface Scene {
   view: View;
   solved: Solved;
   document: Document;
-  pose: Pose;
+  standing: Standing;
   cell: Cell;
   to: (p: Point) => Xy;
 }
@@ -83,19 +69,9 @@ export function rollCenter(scene: Scene): Point | null {
   return high === null ? null : [center[0], center[1], high + scene.solved.travel];
 }
 
-export function construction(
-  reading: ReadingId | null,
-  drawn: readonly Drawn[],
-  view: View,
-  solved: Solved | null,
-  document: Document,
-  pose: Pose,
-  aim: Aim,
-  cell: Cell,
-): ReactNode {
-  if (!solved?.answer.here.reached[0]) return null;
-  const scene: Scene = { view, solved, document, pose, cell, to: projector(view, aim, cell) };
-  const asked = reading ? OF_READING[reading] : undefined;
+/** The lines that are asked for, by a chosen figure or for good, in one view. */
+export function construction(asked: Drawn | null, drawn: readonly Drawn[], scene: Scene): ReactNode {
+  if (!scene.solved.answer.here.reached[0]) return null;
   const all = [...new Set(asked ? [...drawn, asked] : drawn)];
   const parts = all.map((one) => {
     const Part = PARTS[one];
@@ -116,10 +92,10 @@ const PARTS: Partial<Record<Drawn, (scene: Scene) => ReactNode>> = {
 function ToCenter(scene: Scene) {
   const ic = instantCenter(scene);
   if (scene.view !== "side" || !ic) return null;
-  const { to, document, pose, cell } = scene;
+  const { to, document, standing, cell } = scene;
   return (
     <>
-      {barsOf(document, placer(pose, document.axle.tire_radius_loaded))
+      {barsNow(document, standing)
         .filter((bar) => Math.abs(bar.a[0] - bar.b[0]) > 1)
         .map((bar) => (
           <path key={bar.id} className="dash" d={line(to(bar.b), to(ic))} />
@@ -175,12 +151,11 @@ interface Apex {
 }
 
 /** Where the two links of a pair would meet in plan; the height is that of the links there. */
-function apexesOf({ document, pose }: Scene): Apex[] {
-  const bars = barsOf(document, placer(pose, document.axle.tire_radius_loaded));
+function apexesOf({ document, standing }: Scene): Apex[] {
+  const bars = barsNow(document, standing);
   const found: Apex[] = [];
   for (const kind of ["upper", "lower"]) {
-    const ids = document.links.filter((l) => l.kind === kind).map((l) => l.id);
-    const pair = bars.filter((bar) => ids.includes(bar.id));
+    const pair = bars.filter((bar) => bar.kind === kind);
     if (pair.length !== 2) continue;
     const [p, q] = [pair[0]!, pair[1]!];
     const along = (bar: { a: Point; b: Point }): Point => [
@@ -217,13 +192,11 @@ function Apexes(scene: Scene) {
 /** The angle between the links of each pair, and of an upper against a lower, in plan. */
 function Triangulation(scene: Scene) {
   if (scene.view !== "top") return null;
-  const { document, pose, to } = scene;
-  const bars = barsOf(document, placer(pose, document.axle.tire_radius_loaded));
+  const { document, standing, to } = scene;
+  const bars = barsNow(document, standing);
   return (
     <>
-      {document.links.map((link) => {
-        const bar = bars.find((b) => b.id === link.id);
-        if (!bar) return null;
+      {bars.filter(isLink).map((bar) => {
         const [dx, dy] = [bar.b[0] - bar.a[0], bar.b[1] - bar.a[1]];
         const angle = (Math.atan2(Math.abs(dy), Math.abs(dx)) * 180) / Math.PI;
         const [x, y] = to(bar.b);
@@ -234,7 +207,7 @@ function Triangulation(scene: Scene) {
           bar.b[2],
         ];
         return (
-          <g key={link.id}>
+          <g key={bar.id}>
             <path className="faint" d={line([x, y], to(straight))} />
             <path className="dash" d={line([x, y], to(on))} />
             <text x={f(to(straight)[0])} y={f(to(straight)[1] - 4)} textAnchor="end">
@@ -247,6 +220,8 @@ function Triangulation(scene: Scene) {
   );
 }
 
+const isLink = (bar: { kind: string }) => ["lower", "upper", "radius_arm"].includes(bar.kind);
+
 /** What points of the axle draw over the straight travel. */
 function overTravel({ solved, document }: Scene): ((p: Point) => Point)[] {
   const { state, reached } = solved.answer.heave;
@@ -255,14 +230,17 @@ function overTravel({ solved, document }: Scene): ((p: Point) => Point)[] {
     .map((pose) => placer(pose as number[], document.axle.tire_radius_loaded));
 }
 
+/** The paths of the axle's joints, each from where it stands at ride. */
 function Arcs(scene: Scene) {
   const placers = overTravel(scene);
   const { to } = scene;
   return (
     <>
-      {barsOf(scene.document, (p) => p).map((bar) => (
-        <path key={bar.id} className="faint" d={line(...placers.map((place) => to(place(bar.a))))} />
-      ))}
+      {bodiesOf(scene.document)
+        .filter((body) => body.a.on === "axle" && body.a.pivot === null && body.shape !== "strut")
+        .map((body) => (
+          <path key={body.id} className="faint" d={line(...placers.map((place) => to(place(body.a.at))))} />
+        ))}
     </>
   );
 }

@@ -1,0 +1,136 @@
+/** The design document on screen: its mounts moved, locked, paired, and compared with another's. */
+
+import { type Document, type Path, type Spot, spotsOf } from "./parts";
+import type { ChassisPoint as Point } from "../units/brands";
+
+export { bodiesOf, type Document, type Spot, spotsOf, words } from "./parts";
+export type { ChassisPoint as Point } from "../units/brands";
+
+export const mountLabel = (mount: Spot): string => `${mount.partName}, ${mount.end}`;
+
+/** The document with one value replaced; everything else is shared with the original. */
+function replaced<T>(value: T, path: Path, to: unknown): T {
+  const [head, ...rest] = path;
+  if (head === undefined) return to as T;
+  const copy = (Array.isArray(value) ? [...(value as unknown[])] : { ...value }) as Record<
+    string | number,
+    unknown
+  >;
+  copy[head] = replaced(copy[head], rest, to);
+  return copy as T;
+}
+
+export const withMount = (document: Document, mount: Spot, at: Point): Document =>
+  replaced(document, mount.path, at);
+
+const SAME_MM = 0.01;
+
+/** The mount that mirrors this one across the truck's centerline, if there is one. */
+export function mirrorOf(document: Document, mount: Spot): Spot | undefined {
+  const [x, y, z] = mount.at;
+  if (Math.abs(y) < SAME_MM) return undefined;
+  return spotsOf(document).find(
+    (other) =>
+      other.key !== mount.key &&
+      other.kind === mount.kind &&
+      Math.abs(other.at[0] - x) < SAME_MM &&
+      Math.abs(other.at[1] + y) < SAME_MM &&
+      Math.abs(other.at[2] - z) < SAME_MM,
+  );
+}
+
+export const AXES = ["x", "y", "z"] as const;
+export type Axis = (typeof AXES)[number];
+
+/** Along which axes a mount must stay. */
+export const locksOf = (document: Document, mount: Spot): string =>
+  (document.locks?.[mount.name] ?? "") + (mount.was === null ? "" : (document.locks?.[mount.was] ?? ""));
+
+export const isPaired = (document: Document, mount: Spot): boolean =>
+  !(document.unpaired ?? []).some((name) => name === mount.name || name === mount.was);
+
+/** The mirror image that moves with a mount, if it has one and they are paired. */
+export function partnerOf(document: Document, mount: Spot): Spot | undefined {
+  const twin = mirrorOf(document, mount);
+  return twin && isPaired(document, mount) && isPaired(document, twin) ? twin : undefined;
+}
+
+/** The document with an axis of a mount, and of its partner, locked or let go. */
+export function withLock(document: Document, mount: Spot, axis: Axis, locked: boolean): Document {
+  const locks = new Map<string, string>(Object.entries(document.locks ?? {}));
+  for (const one of [mount, partnerOf(document, mount)]) {
+    if (!one) continue;
+    const before = locksOf(document, one);
+    if (one.was !== null) locks.delete(one.was);
+    const kept = AXES.filter((a) => (a === axis ? locked : before.includes(a))).join("");
+    if (kept) locks.set(one.name, kept);
+    else locks.delete(one.name);
+  }
+  return { ...document, locks: Object.fromEntries(locks) as Document["locks"] };
+}
+
+/** The document with a mount and its mirror image moving together or each alone. */
+export function withPairing(document: Document, mount: Spot, paired: boolean): Document {
+  const both = [mount, mirrorOf(document, mount)].filter((one) => one !== undefined);
+  const others = (document.unpaired ?? []).filter(
+    (n) => !both.some((one) => n === one.name || n === one.was),
+  );
+  return { ...document, unpaired: paired ? others : [...others, ...both.map((one) => one.name)] };
+}
+
+/** The document with mounts moved as one: each by the same, their partners by its mirror image; locks hold. */
+export function movedTogether(document: Document, mounts: Spot[], by: Point): Document {
+  const keys = new Set(mounts.map((m) => m.key));
+  let next = document;
+  for (const mount of mounts) {
+    const partner = partnerOf(document, mount);
+    const locks = locksOf(document, mount) + (partner ? locksOf(document, partner) : "");
+    const free = by.map((v, i) => (locks.includes(AXES[i]!) ? 0 : v)) as Point;
+    const to = (m: Spot, sign: number): Point => [
+      m.at[0] + free[0], m.at[1] + sign * free[1], m.at[2] + free[2],
+    ]; // prettier-ignore
+    next = withMount(next, mount, to(mount, 1));
+    if (partner && !keys.has(partner.key)) next = withMount(next, partner, to(partner, -1));
+  }
+  return next;
+}
+
+/** The document with a mount somewhere else, and its partner at the mirror image of that. */
+export const moved = (document: Document, mount: Spot, at: Point): Document =>
+  movedTogether(document, [mount], at.map((v, i) => v - mount.at[i]!) as Point);
+
+/** The document with mounts where an answer of the core says, by their names. */
+export function placed(document: Document, at: Record<string, readonly number[]>): Document {
+  return spotsOf(document).reduce(
+    (next, mount) => (at[mount.name] ? withMount(next, mount, [...at[mount.name]!] as Point) : next),
+    document,
+  );
+}
+
+/** The document with the figures that it takes from a truck; everything else is shared with the original. */
+export function overlaid<T>(value: T, over: unknown): T {
+  if (!isTree(value) || !isTree(over)) return over as T;
+  const next = { ...value } as Record<string, unknown>;
+  for (const [key, part] of Object.entries(over)) next[key] = key in next ? overlaid(next[key], part) : part;
+  return next as T;
+}
+
+const isTree = (value: unknown): value is Record<string, unknown> =>
+  typeof value === "object" && value !== null && !Array.isArray(value);
+
+/** The mounts that stand elsewhere in two documents, with both places; null where one lacks the mount. */
+export function differences(
+  ours: Document,
+  theirs: Document,
+): { label: string; ours: Point | null; theirs: Point | null }[] {
+  const there = new Map(spotsOf(theirs).map((m) => [m.key, m]));
+  const here = new Map(spotsOf(ours).map((m) => [m.key, m]));
+  return [...new Set([...here.keys(), ...there.keys()])]
+    .map((key) => ({ mine: here.get(key), other: there.get(key) }))
+    .filter(({ mine, other }) => JSON.stringify(mine?.at) !== JSON.stringify(other?.at))
+    .map(({ mine, other }) => ({
+      label: mountLabel((mine ?? other)!),
+      ours: mine?.at ?? null,
+      theirs: other?.at ?? null,
+    }));
+}

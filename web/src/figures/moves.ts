@@ -1,0 +1,35 @@
+/** Moves of mounts in the words of a shop. */
+
+import { type Document, spotsOf } from "../document/document";
+import { length, type Units } from "../units/tape";
+
+/** Mounts by the core's names, a pair said once: "upper frame ends". */
+export function mountWords(document: Document, names: readonly string[]): string {
+  const mounts = spotsOf(document).filter((m) => names.includes(m.name));
+  const first = mounts[0];
+  if (!first) return names.join(" and ");
+  const bar = first.partName.charAt(0).toLowerCase() + first.partName.slice(1);
+  if (mounts.length === 1) return `${bar} ${first.end}`;
+  return `${bar.replace(/\b(left|right)\b ?/g, "").trim()} ${first.end}s`;
+}
+
+/** Which way a change along an axis goes, for a mount on the left or on the centerline. */
+export function wayWords(document: Document, names: readonly string[], axis: string, by: number): string {
+  if (axis === "z") return by > 0 ? "up" : "down";
+  if (axis === "x") return by > 0 ? "forward" : "back";
+  const side = spotsOf(document).find((m) => m.name === names[0])?.at[1] ?? 0;
+  if (names.length < 2 && Math.abs(side) < 1) return by > 0 ? "to the left" : "to the right";
+  return by * (side < 0 ? -1 : 1) > 0 ? "outward" : "inward";
+}
+
+/** "Upper frame ends up 7/8 in". */
+export function moveWords(
+  document: Document,
+  names: readonly string[],
+  axis: string,
+  by: number,
+  units: Units,
+): string {
+  const said = `${mountWords(document, names)} ${wayWords(document, names, axis, by)} ${length(Math.abs(by), units)}`;
+  return said.charAt(0).toUpperCase() + said.slice(1);
+}

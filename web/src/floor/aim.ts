@@ -1,0 +1,145 @@
+/** Where the three views look, and how near: fitted to the design until somebody moves it, with one zoom in all. */
+
+import {
+  type PointerEvent,
+  type RefObject,
+  useCallback,
+  useEffect,
+  useMemo,
+  useRef,
+  useState,
+  type WheelEvent,
+} from "react";
+
+import { type Document, type Point, spotsOf } from "../document/document";
+import { type Aim, type Cell, type Extent, fitted, movement, type View } from "./geometry";
+import { centerOfGravity, railsOf } from "./Plate";
+
+export const GAP = 10;
+const LEAST_CELL = 320;
+const [FARTHEST, NEAREST] = [0.03, 5];
+const WHEEL = 0.0015;
+
+/** All that the drawing must hold: tires, mounts, rails, the center of gravity, a little air. */
+export function extentOf(document: Document): Extent {
+  const { axle, vehicle, travel } = document;
+  const r = axle.tire_diameter / 2;
+  const half = axle.track / 2 + axle.tire_width / 2 + 40;
+  const rails = railsOf(document);
+  const cg = centerOfGravity(document)[0];
+  const twist = (axle.track / 2) * Math.sin((travel.articulation * Math.PI) / 180);
+  const xs = [-r - 40, r + 40, rails.from - 70, rails.until + 70, cg - 110, cg + 110];
+  const zs = [
+    axle.tire_radius_loaded + r + travel.bump + twist / 2,
+    vehicle.cg_height + 60,
+    ...spotsOf(document).map((m) => m.at[2] + 60),
+  ];
+  return {
+    low: [Math.min(...xs), -half, -travel.droop * 0.5 - 60],
+    high: [Math.max(...xs), half, Math.max(...zs)],
+  };
+}
+
+/** The size of an element as it is laid out; null before it is. */
+export function useSize(area: RefObject<HTMLElement | null>): Cell | null {
+  const [size, setSize] = useState<Cell | null>(null);
+  useEffect(() => {
+    const seen = new ResizeObserver(([entry]) => {
+      const { width, height } = entry!.contentRect;
+      setSize({ width: Math.max(width, LEAST_CELL), height: Math.max(height, LEAST_CELL) });
+    });
+    seen.observe(area.current!);
+    return () => seen.disconnect();
+  }, [area]);
+  return size;
+}
+
+/** The extent as it was when this design came up: a drag must not move the paper under the hand. */
+function useStable(extent: Extent, id: number): Extent {
+  const [kept, setKept] = useState({ id, extent });
+  if (kept.id !== id) setKept({ id, extent });
+  return kept.id === id ? kept.extent : extent;
+}
+
+/** A value as it is now, for callbacks that must stay the same. */
+function useNow<T>(value: T): RefObject<T> {
+  const now = useRef(value);
+  useEffect(() => {
+    now.current = value;
+  });
+  return now;
+}
+
+export function useAim(designId: number, document: Document, size: Cell | null) {
+  const [own, setOwn] = useState<{ id: number; aim: Aim } | null>(null);
+  const extent = useStable(extentOf(document), designId);
+  const fit = useMemo(() => (size ? fitted(extent, size.width, size.height, GAP) : null), [extent, size]);
+  const mine = own?.id === designId;
+  const aim = mine ? own.aim : fit?.aim;
+  const now = useNow(aim);
+  const look = useCallback((next: Aim) => setOwn({ id: designId, aim: next }), [designId]);
+  const zoom = useCallback(
+    (by: number) => {
+      const from = now.current;
+      if (from) look({ ...from, scale: Math.min(Math.max(from.scale * by, FARTHEST), NEAREST) });
+    },
+    [look, now],
+  );
+  const fitAll = useCallback(() => setOwn(null), []);
+  return { aim, cells: fit?.cells, look, zoom, fitAll, fits: !mine };
+}
+
+/** The aim that brings the bars of these mounts close up; null where there are none. */
+export function closeUp(document: Document, chosen: readonly string[], cell: Cell): Aim | null {
+  const parts = spotsOf(document).flatMap((m) => (chosen.includes(m.key) ? [m.part] : []));
+  const points = spotsOf(document).flatMap((m) => (parts.includes(m.part) ? [m.at] : []));
+  if (points.length === 0) return null;
+  const across = (i: 0 | 1 | 2): [number, number] => {
+    const values = points.map((p) => p[i]);
+    return [Math.min(...values), Math.max(...values)];
+  };
+  const ends = [across(0), across(1), across(2)];
+  const long = (i: number, least: number) => Math.max(ends[i]![1] - ends[i]![0], least);
+  const scale = Math.min((cell.width * 0.6) / long(0, 300), (cell.height * 0.6) / long(2, 250), NEAREST);
+  return { middle: ends.map(([a, b]) => (a + b) / 2) as Point, scale };
+}
+
+/** Pointer handlers of a view: one finger or button moves the paper, two fingers or a wheel zoom. */
+export function usePanning(aim: Aim | undefined, look: (aim: Aim) => void, zoom: (by: number) => void) {
+  const pan = useRef<{ x: number; y: number; aim: Aim } | null>(null);
+  const fingers = useRef(new Map<number, { x: number; y: number }>());
+  const lift = (event: PointerEvent) => {
+    fingers.current.delete(event.pointerId);
+    pan.current = null;
+  };
+  const pinch = (event: PointerEvent): boolean => {
+    const held = fingers.current;
+    const own = held.get(event.pointerId);
+    if (!own || held.size !== 2) return false;
+    const other = [...held].find(([id]) => id !== event.pointerId)![1];
+    const apart = (p: { x: number; y: number }) => Math.hypot(p.x - other.x, p.y - other.y);
+    const now = { x: event.clientX, y: event.clientY };
+    if (apart(own) > 1) zoom(apart(now) / apart(own));
+    held.set(event.pointerId, now);
+    return true;
+  };
+  return (view: View) => ({
+    onPointerDown: (event: PointerEvent<HTMLDivElement>) => {
+      const onMount = (event.target as Element).closest("[data-mount], [data-pull]");
+      if (!aim || event.button !== 0 || onMount) return;
+      event.currentTarget.setPointerCapture(event.pointerId);
+      fingers.current.set(event.pointerId, { x: event.clientX, y: event.clientY });
+      pan.current = { x: event.clientX, y: event.clientY, aim };
+    },
+    onPointerMove: (event: PointerEvent<HTMLDivElement>) => {
+      if (pinch(event)) return;
+      const from = pan.current;
+      if (!from) return;
+      const by = movement(view, from.aim, from.x - event.clientX, from.y - event.clientY);
+      look({ ...from.aim, middle: from.aim.middle.map((v, i) => v + by[i]!) as Point });
+    },
+    onPointerUp: lift,
+    onPointerCancel: lift,
+    onWheel: (event: WheelEvent) => zoom(Math.exp(-event.deltaY * WHEEL)),
+  });
+}

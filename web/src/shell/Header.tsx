@@ -1,0 +1,154 @@
+/** The strip on top of every screen: where one is, whether it is stored, units, theme. */
+
+import { memo } from "react";
+import { Link } from "react-router";
+import styled from "styled-components";
+
+import { type Sync, useDesign } from "./design";
+import { UNIT_NAMES, type Units } from "../units/tape";
+import { Button, Choice } from "../ui/controls";
+import { usePreferences } from "./preferences";
+
+const Bar = styled.header`
+  display: flex;
+  align-items: center;
+  gap: 14px;
+  padding: 6px 14px;
+  border-bottom: 1px solid var(--hair);
+  min-height: 50px;
+  @media (max-width: 1000px) {
+    flex-wrap: wrap;
+    row-gap: 4px;
+  }
+  a {
+    color: inherit;
+    font-weight: 600;
+    display: flex;
+    align-items: center;
+    gap: 8px;
+    text-decoration: none;
+    min-height: 36px;
+  }
+  a:hover {
+    text-decoration: underline;
+  }
+  h1 {
+    font-size: 18px;
+    font-weight: 600;
+    white-space: nowrap;
+    overflow: hidden;
+    text-overflow: ellipsis;
+    min-width: 0;
+  }
+  .build {
+    color: var(--quiet);
+    white-space: nowrap;
+  }
+  .right {
+    margin-left: auto;
+    display: flex;
+    gap: 8px;
+    align-items: center;
+    flex: none;
+    @media (max-width: 1000px) {
+      margin-left: 0;
+      flex: 1 1 100%;
+      flex-wrap: wrap;
+    }
+  }
+`;
+
+const State = styled.span`
+  font-size: 14px;
+  color: var(--quiet);
+  white-space: nowrap;
+  &[data-state="held"],
+  &[data-state="refused"],
+  &[data-state="conflict"] {
+    color: var(--stop);
+    font-weight: 600;
+  }
+`;
+
+/** The shop drawing, to print or to keep. */
+function SheetMenu({ design, units }: { design: number; units: Units }) {
+  const open = (kind: string) =>
+    window.open(`/api/designs/${design}/sheet.${kind}?units=${units}`, "_blank", "noopener");
+  return (
+    <Choice
+      label="Shop drawing"
+      placeholder="Drawing"
+      value={null}
+      options={[
+        ["pdf", "Shop drawing, PDF"],
+        ["svg", "Shop drawing, SVG"],
+      ]}
+      onChange={open}
+    />
+  );
+}
+
+const said = (sync: Sync, number: number | undefined): string => {
+  if (sync.state === "stored") return number === undefined ? "" : `Stored, revision ${number}`;
+  if (sync.state === "storing") return "Storing…";
+  if (sync.state === "held") return "Not stored yet: edits are held here";
+  if (sync.state === "refused") return "Last edit refused";
+  return sync.state === "conflict" ? "Two edits: choose" : "Deleted";
+};
+
+export const Header = memo(function Header(props: {
+  name?: string;
+  build?: string;
+  design?: number;
+  onHistory?: () => void;
+  onTruck?: () => void;
+}) {
+  const { name, build, design, onHistory, onTruck } = props;
+  const { units, setUnits, theme, setTheme } = usePreferences();
+  const sync = useDesign((s) => s.sync);
+  const number = useDesign((s) => s.stored?.number);
+  const canUndo = useDesign((s) => s.past.length > 0);
+  const canRedo = useDesign((s) => s.future.length > 0);
+  const { undo, redo } = useDesign.getState();
+  return (
+    <Bar>
+      <Link to="/">
+        <img src="/mark.svg" alt="" width={24} height={24} />
+        Oak Lever
+      </Link>
+      {name !== undefined && (
+        <>
+          <span className="build">{build}</span>
+          <h1>{name}</h1>
+        </>
+      )}
+      <div className="right">
+        {name !== undefined && (
+          <>
+            <State role="status" data-state={sync.state} data-testid="stored-state">
+              {said(sync, number)}
+            </State>
+            {onTruck && <Button onPress={onTruck}>Truck</Button>}
+            {onHistory && <Button onPress={onHistory}>History</Button>}
+            {design !== undefined && <SheetMenu design={design} units={units} />}
+            <Button isDisabled={!canUndo} onPress={undo}>
+              Undo
+            </Button>
+            <Button isDisabled={!canRedo} onPress={redo}>
+              Redo
+            </Button>
+          </>
+        )}
+        <Choice
+          label="Units"
+          value={units}
+          options={Object.entries(UNIT_NAMES) as [Units, string][]}
+          onChange={setUnits}
+        />
+        <Button onPress={() => setTheme(theme === "light" ? "dark" : "light")}>
+          {theme === "light" ? "Dark" : "Light"}
+        </Button>
+      </div>
+    </Bar>
+  );
+});

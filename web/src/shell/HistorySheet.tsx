@@ -1,0 +1,285 @@
+/** The design's revisions in shop words, what may be drawn behind it, and other ways to go from it. */
+
+import { type SubmitEvent, useEffect, useState } from "react";
+import { Dialog, Heading } from "react-aria-components";
+import { useNavigate } from "react-router";
+import styled from "styled-components";
+
+import {
+  type Answer,
+  type Build,
+  NO_SERVER,
+  reasonOf,
+  type Revision,
+  type Schemas,
+  server,
+} from "../api/client";
+import { type Document, overlaid } from "../document/document";
+import { useDesign } from "./design";
+import { Button, Entries, Shade, Sheet, Trouble } from "../ui/controls";
+import { length, type Units } from "../units/tape";
+import { useBehind } from "./behind";
+import { useTruck } from "./truck";
+
+const Start = styled(Entries)`
+  grid-template-columns: 1fr 1fr auto;
+  gap: 8px;
+`;
+
+const Body = styled.div`
+  display: grid;
+  gap: 14px;
+  h3 {
+    font-weight: 600;
+    font-size: 16px;
+    margin-bottom: 4px;
+  }
+  ol,
+  ul {
+    list-style: none;
+    margin: 0;
+    padding: 0;
+    max-height: 34vh;
+    overflow-y: auto;
+  }
+  li {
+    display: grid;
+    grid-template-columns: minmax(0, 1fr) auto;
+    gap: 10px;
+    align-items: center;
+    padding: 4px 2px;
+    border-bottom: 1px solid var(--hair);
+  }
+  .quiet {
+    color: var(--quiet);
+    font-size: 14px;
+  }
+  .pair {
+    display: flex;
+    gap: 6px;
+  }
+`;
+
+/** A change between two revisions as a shop says it: "upper frame mounts up 1/2 in". */
+export function changeWords(change: Schemas["Change"], units: Units): string {
+  if (!change.axis || typeof change.by !== "number") return change.what;
+  const ways = { x: ["forward", "back"], y: ["outward", "inward"], z: ["up", "down"] }[change.axis];
+  return `${change.what} ${ways[change.by > 0 ? 0 : 1]!} ${length(Math.abs(change.by), units)}`;
+}
+
+/** What a revision changed; what is too small for a tape to show is not said one by one. */
+export function revisionWords(changes: Schemas["Change"][], units: Units, first: boolean): string {
+  if (changes.length === 0) return first ? "first stored" : "stored anew";
+  const shown = changes.filter(
+    (c) => typeof c.by !== "number" || /[1-9]/.test(length(Math.abs(c.by), units)),
+  );
+  return shown.length
+    ? shown.map((c) => changeWords(c, units)).join("; ")
+    : "mounts by less than a tape shows";
+}
+
+const when = (at: string) =>
+  new Date(at).toLocaleString("en-US", { dateStyle: "medium", timeStyle: "short" });
+
+type Lines = Schemas["RevisionLine"][];
+
+/** The design's revisions and its build's other designs; and fetching one of them to look at. */
+function useHistory(id: number) {
+  const [lines, setLines] = useState<Lines | null>(null);
+  const [others, setOthers] = useState<Build["designs"]>([]);
+  const [trouble, setTrouble] = useState<string | null>(null);
+  const own = useDesign((s) => s.stored?.build);
+  useEffect(() => {
+    let gone = false;
+    Promise.all([server.revisions(id), server.builds()])
+      .then(([revisions, builds]) => {
+        if (gone) return;
+        if (revisions.data) setLines(revisions.data);
+        else setTrouble(reasonOf(revisions.error));
+        setOthers(builds.data?.find((b) => b.id === own)?.designs.filter((d) => d.id !== id) ?? []);
+      })
+      .catch(() => !gone && setTrouble(NO_SERVER));
+    return () => {
+      gone = true;
+    };
+  }, [id, own]);
+  const fetched = (ask: Promise<Answer<Revision>>, then: (revision: Revision) => void) =>
+    void ask
+      .then(({ data, error }) => (data ? then(data) : setTrouble(reasonOf(error))))
+      .catch(() => setTrouble(NO_SERVER));
+  return { lines, others, trouble, setTrouble, fetched };
+}
+
+interface HistoryProps {
+  id: number;
+  document: Document;
+  units: Units;
+  onClose: () => void;
+}
+
+export function HistorySheet({ id, document, units, onClose }: HistoryProps) {
+  const { lines, others, trouble, setTrouble, fetched } = useHistory(id);
+  const pin = (name: string, pinned: Document) => {
+    useBehind.getState().putBehind({ kind: "pinned", name, document: pinned });
+    onClose();
+  };
+  const revision = (number: number, then: (revision: Revision) => void) =>
+    fetched(server.revision(id, number), then);
+  return (
+    <Shade isOpen isDismissable onOpenChange={(open) => !open && onClose()}>
+      <Sheet>
+        <Dialog>
+          <Heading slot="title">History and other ways</Heading>
+          <Body>
+            {trouble && <Trouble role="alert">{trouble}</Trouble>}
+            <Pins
+              document={document}
+              others={others}
+              pin={pin}
+              fetch={(other) => fetched(server.design(other.id), (r) => pin(other.name, r.document))}
+              onClose={onClose}
+            />
+            <Alternative id={id} name={document.name} onTrouble={setTrouble} />
+            <Revisions
+              {...{ lines, units }}
+              failed={trouble !== null}
+              onBehind={(n) => revision(n, (r) => pin(`revision ${n}`, r.document))}
+              onBack={(n) =>
+                revision(n, (r) => {
+                  goBack(r.document);
+                  onClose();
+                })
+              }
+            />
+            <Button slot="close">Close</Button>
+          </Body>
+        </Dialog>
+      </Sheet>
+    </Shade>
+  );
+}
+
+/** Take an old revision's mounts and all that is its own; the truck under it stays the newest. */
+function goBack(document: Document): void {
+  const { truck } = useTruck.getState();
+  const on = truck ? overlaid(document, truck.overlays[document.axle.end]) : document;
+  useDesign.getState().edit(on);
+}
+
+function Pins(props: {
+  document: Document;
+  others: Build["designs"];
+  pin: (name: string, document: Document) => void;
+  fetch: (other: Build["designs"][number]) => void;
+  onClose: () => void;
+}) {
+  const { document, others, pin, fetch, onClose } = props;
+  const { behind, putBehind } = useBehind();
+  return (
+    <div>
+      <h3>Behind the drawing</h3>
+      <div className="pair">
+        <Button onPress={() => pin("as it stood", document)}>Pin as it stands now</Button>
+        {behind && (
+          <Button
+            onPress={() => {
+              putBehind(null);
+              onClose();
+            }}
+          >
+            Take away {behind.name}
+          </Button>
+        )}
+      </div>
+      {others.length > 0 && (
+        <ul aria-label="Other designs of this build">
+          {others.map((other) => (
+            <li key={other.id}>
+              <span>{other.name}</span>
+              <Button onPress={() => fetch(other)}>Draw behind</Button>
+            </li>
+          ))}
+        </ul>
+      )}
+    </div>
+  );
+}
+
+function Revisions(props: {
+  lines: Lines | null;
+  units: Units;
+  failed: boolean;
+  onBehind: (number: number) => void;
+  onBack: (number: number) => void;
+}) {
+  const { lines, units, failed, onBehind, onBack } = props;
+  return (
+    <div>
+      <h3>Revisions</h3>
+      {!lines && !failed && <p role="status">Fetching…</p>}
+      {lines && (
+        <ol aria-label="Revisions, the newest first">
+          {lines.map((line, n) => (
+            <li key={line.number}>
+              <span>
+                {line.number}: {revisionWords(line.changes, units, n === lines.length - 1)}
+                <br />
+                <span className="quiet">{when(line.stored_at)}</span>
+              </span>
+              <span className="pair">
+                <Button aria-label={`Behind: revision ${line.number}`} onPress={() => onBehind(line.number)}>
+                  Behind
+                </Button>
+                <Button
+                  aria-label={`Go back to revision ${line.number}`}
+                  isDisabled={n === 0}
+                  onPress={() => onBack(line.number)}
+                >
+                  Go back
+                </Button>
+              </span>
+            </li>
+          ))}
+        </ol>
+      )}
+    </div>
+  );
+}
+
+/** A copy to go another way from, with the reason for it. */
+function Alternative({
+  id,
+  name,
+  onTrouble,
+}: {
+  id: number;
+  name: string;
+  onTrouble: (why: string) => void;
+}) {
+  const go = useNavigate();
+  const [title, setTitle] = useState(`${name}, another way`);
+  const [why, setWhy] = useState("");
+  const submit = async (event: SubmitEvent) => {
+    event.preventDefault();
+    try {
+      const { data, error } = await server.addAlternative(id, { name: title, why });
+      if (data) void go(`/designs/${data.design}`);
+      else onTrouble(reasonOf(error));
+    } catch {
+      onTrouble(NO_SERVER);
+    }
+  };
+  return (
+    <Start onSubmit={(event) => void submit(event)} aria-label="An alternative">
+      <label>
+        An alternative, called
+        <input value={title} onChange={(event) => setTitle(event.target.value)} />
+      </label>
+      <label>
+        Why
+        <input value={why} onChange={(event) => setWhy(event.target.value)} />
+      </label>
+      <Button type="submit">Start it</Button>
+    </Start>
+  );
+}

@@ -1,0 +1,44 @@
+/** Plays the cycle: droop to bump and back, then one wheel up and the other. */
+
+import { memo, useEffect, useState } from "react";
+
+import { useDesign } from "./design";
+import { useScrub } from "./scrub";
+import { Button } from "../ui/controls";
+
+const SECONDS = 6;
+
+/** Where the axle stands, from 0 to 1 of the way through: straight first, then twisted at ride. */
+export function played(part: number, reach: { bump: number; droop: number; articulation: number }) {
+  const swing = (p: number) => Math.sin(p * 2 * Math.PI);
+  if (part < 0.5) {
+    const s = swing(part * 2);
+    return { travel: s > 0 ? s * reach.bump : s * reach.droop, articulation: 0 };
+  }
+  return { travel: 0, articulation: swing(part * 2 - 1) * reach.articulation };
+}
+
+export const Play = memo(function Play() {
+  const [on, setOn] = useState(false);
+  useEffect(() => {
+    if (!on) return;
+    const start = performance.now();
+    let frame = requestAnimationFrame(function step(now) {
+      const part = (now - start) / 1000 / SECONDS;
+      const document = useDesign.getState().document;
+      if (part >= 1 || !document) {
+        useScrub.setState({ travel: 0, articulation: 0 });
+        setOn(false);
+        return;
+      }
+      useScrub.setState(played(part, document.travel));
+      frame = requestAnimationFrame(step);
+    });
+    return () => cancelAnimationFrame(frame);
+  }, [on]);
+  return (
+    <Button style={{ margin: "0 6px 8px", padding: "4px 2px" }} onPress={() => setOn(!on)}>
+      {on ? "Stop" : "Cycle"}
+    </Button>
+  );
+});

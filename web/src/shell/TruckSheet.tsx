@@ -1,0 +1,180 @@
+/** The truck that both axles share: every figure that verdicts rest on, and where each comes from. */
+
+import { useState } from "react";
+import { Dialog, Heading } from "react-aria-components";
+import styled from "styled-components";
+
+import type { Schemas } from "../api/client";
+import { theRegister } from "../api/register";
+import { readTruck, showTruck } from "../figures/truck";
+import { capital } from "../document/parts";
+import { Button, Choice, Shade, Sheet, Trouble } from "../ui/controls";
+import type { Units } from "../units/tape";
+import { type TruckDocument, useTruck } from "./truck";
+
+const Table = styled.div`
+  display: grid;
+  gap: 4px;
+  max-height: 66vh;
+  overflow-y: auto;
+  label {
+    display: grid;
+    grid-template-columns: minmax(0, 1fr) 9em;
+    gap: 10px;
+    align-items: center;
+  }
+  .row {
+    display: grid;
+    grid-template-columns: minmax(0, 1fr) 9em;
+    gap: 10px;
+    align-items: center;
+    border-bottom: 1px solid var(--hair);
+    padding: 2px 0;
+  }
+  input {
+    height: 36px;
+    padding: 0 10px;
+    border: 1px solid var(--line);
+    border-radius: 4px;
+    background: var(--sheet);
+    min-width: 0;
+  }
+  input[aria-invalid="true"] {
+    border: 2px solid var(--stop);
+  }
+  .why {
+    grid-column: 1 / -1;
+    color: var(--stop);
+    font-size: 14px;
+  }
+`;
+
+type Figure = Schemas["TruckFigure"];
+export type Source = "measured" | "catalog" | "guessed";
+const SOURCES: [Source, string][] = [
+  ["measured", "Measured"],
+  ["catalog", "Catalog"],
+  ["guessed", "Guessed"],
+];
+
+const valueAt = (document: TruckDocument, path: string): unknown =>
+  path
+    .split(".")
+    .reduce<unknown>(
+      (value, step) => (value as Record<string, unknown> | null | undefined)?.[step],
+      document,
+    );
+
+/** Where a figure comes from: its own path's source, or that of what it is part of; what nobody said is guessed. */
+export function sourceOf(document: TruckDocument, path: string): Source {
+  const sources = document.sources ?? {};
+  return sources[path] ?? sources[path.split(".")[0]!] ?? "guessed";
+}
+
+export function withFigure(document: TruckDocument, path: string, value: number): TruckDocument {
+  const put = (at: unknown, [head, ...rest]: string[]): unknown =>
+    head === undefined
+      ? value
+      : { ...(at as object), [head]: put((at as Record<string, unknown>)[head], rest) };
+  return put(document, path.split(".")) as TruckDocument;
+}
+
+export const withSource = (document: TruckDocument, path: string, source: Source): TruckDocument => ({
+  ...document,
+  sources: { ...document.sources, [path]: source },
+});
+
+export function TruckSheet({ units, onClose }: { units: Units; onClose: () => void }) {
+  const { truck, trouble } = useTruck();
+  const figures = theRegister().truck.filter(
+    (f) => truck && typeof valueAt(truck.document, f.path) === "number",
+  );
+  return (
+    <Shade isOpen isDismissable onOpenChange={(open) => !open && onClose()}>
+      <Sheet>
+        <Dialog>
+          <Heading slot="title">
+            {truck ? `${truck.document.name}: the truck under both axles` : "The truck"}
+          </Heading>
+          {trouble && <Trouble role="alert">{trouble}</Trouble>}
+          {!truck && !trouble && <p role="status">Fetching the truck…</p>}
+          {truck && (
+            <>
+              {truck.document.datum && <p>Stations count from: {truck.document.datum}.</p>}
+              <Table>
+                {figures.map((figure) => (
+                  <Row key={figure.path} {...{ figure, units }} document={truck.document} />
+                ))}
+              </Table>
+            </>
+          )}
+          <div className="choices" style={{ marginTop: 12 }}>
+            <Button slot="close">Close</Button>
+            {truck && (
+              <a
+                style={{ color: "var(--accent)", padding: 8 }}
+                href={`/api/builds/${truck.build}/truck/file`}
+              >
+                Save the truck’s file
+              </a>
+            )}
+          </div>
+        </Dialog>
+      </Sheet>
+    </Shade>
+  );
+}
+
+function Row({ figure, document, units }: { figure: Figure; document: TruckDocument; units: Units }) {
+  const stands = showTruck(valueAt(document, figure.path), figure.unit, units);
+  const [text, setText] = useState<string | null>(null);
+  const [why, setWhy] = useState<string | null>(null);
+  const edit = useTruck((s) => s.edit);
+  const take = () => {
+    if (text === null || text === stands) {
+      setText(null);
+      return;
+    }
+    const value = readTruck(text, figure.unit, units);
+    if (typeof value === "string") {
+      setWhy(value);
+      return;
+    }
+    setText(null);
+    void edit(withFigure(document, figure.path, value));
+  };
+  return (
+    <div className="row">
+      <label>
+        {capital(figure.words)}
+        <input
+          value={text ?? stands}
+          spellCheck={false}
+          autoComplete="off"
+          data-figure={figure.path}
+          aria-invalid={why !== null}
+          onFocus={(event) => event.target.select()}
+          onChange={(event) => {
+            setWhy(null);
+            setText(event.target.value);
+          }}
+          onBlur={take}
+          onKeyDown={(event) => {
+            if (event.key === "Enter") take();
+          }}
+        />
+      </label>
+      <Choice
+        label={`Where it comes from: ${figure.words}`}
+        value={sourceOf(document, figure.path)}
+        options={SOURCES}
+        onChange={(source) => void edit(withSource(document, figure.path, source))}
+      />
+      {why !== null && (
+        <span className="why" role="alert">
+          {why} It stays at {stands}.
+        </span>
+      )}
+    </div>
+  );
+}

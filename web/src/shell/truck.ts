@@ -1,0 +1,141 @@
+/**
+ * The truck that the open design stands on. Stored against a base, as designs are: an edit is the change of a few
+ * figures, so that where another tablet stored others meanwhile, both stand.
+ */
+
+import { create } from "zustand";
+
+import { NO_SERVER, reasonOf, type Schemas, server } from "../api/client";
+import { type Change, type Step, stepBetween, stepped } from "../document/steps";
+import { overlaid } from "../document/document";
+import { useDesign } from "./design";
+
+export type Truck = Schemas["TruckOut"];
+export type TruckDocument = Truck["document"];
+export type Since = Schemas["SinceOut"];
+export type Band = readonly [number | null, number | null];
+
+interface OpenTruck {
+  truck: Truck | null;
+  /** What the truck did to the open design since it was last stored; null while nothing did, or once it was read. */
+  since: Since | null;
+  trouble: string | null;
+  open: (build: number) => Promise<void>;
+  /** Store what differs from the truck as it is on screen. */
+  edit: (document: TruckDocument) => Promise<boolean>;
+  readSince: () => void;
+}
+
+const TRIES = 3;
+
+export const useTruck = create<OpenTruck>()((set, get) => {
+  const show = (truck: Truck) => {
+    set({ truck, trouble: null });
+    stand(truck);
+  };
+
+  /** Store a step on the newest truck; where somebody changed the same figure meanwhile, theirs stands and is said. */
+  async function store(step: Step): Promise<boolean> {
+    for (let tried = 0; tried < TRIES; tried++) {
+      const truck = get().truck!;
+      const document = stepped(truck.document, step, "again");
+      const { data, error, status } = await server.saveTruck(truck.build, { base: truck.number, document });
+      if (data) {
+        show(data);
+        return true;
+      }
+      if (status !== 409) {
+        set({ trouble: reasonOf(error) });
+        return false;
+      }
+      const { newest } = error as { newest: Truck };
+      const theirs = stepBetween(truck.document, newest.document);
+      show(newest);
+      if (overlaps(step, theirs)) {
+        set({
+          trouble:
+            "Somebody else changed this figure meanwhile: theirs stands. Look at it, then change it again.",
+        });
+        return false;
+      }
+    }
+    set({ trouble: "The truck is being changed elsewhere; try again." });
+    return false;
+  }
+
+  return {
+    truck: null,
+    since: null,
+    trouble: null,
+    open: async (build) => {
+      if (get().truck?.build !== build) set({ truck: null, trouble: null });
+      try {
+        const { data, error } = await server.truck(build);
+        if (data) show(data);
+        else set({ trouble: reasonOf(error) });
+      } catch {
+        set({ trouble: NO_SERVER });
+      }
+    },
+    edit: async (document) => {
+      const { truck } = get();
+      if (!truck) return false;
+      const step = stepBetween(truck.document, document);
+      if (step.length === 0) return true;
+      set({ trouble: null });
+      try {
+        return await store(step);
+      } catch {
+        set({ trouble: NO_SERVER });
+        return false;
+      }
+    },
+    readSince: () => set({ since: null }),
+  };
+});
+
+/** Whether two steps change the same figure, or one a part of what the other replaces. */
+export function overlaps(one: Step, other: Step): boolean {
+  const within = (a: Change, b: Change) => a.path.every((step, n) => b.path[n] === step);
+  return one.some((a) => other.some((b) => within(a, b) || within(b, a)));
+}
+
+/** Put the open design, and what is held of it, on this truck. */
+function stand(truck: Truck): void {
+  const { stored, document, pending } = useDesign.getState();
+  if (!stored || !document || stored.build !== truck.build) return;
+  const on = <T>(doc: T): T => overlaid(doc, truck.overlays[document.axle.end]);
+  if (stored.truck === truck.number && JSON.stringify(on(document)) === JSON.stringify(document)) return;
+  useDesign.setState({
+    stored: { ...stored, truck: truck.number, document: on(stored.document) },
+    document: on(document),
+    draft: null,
+    pending: pending && on(pending),
+  });
+}
+
+/** Judge a figure by another band from now on, on this truck; null: by the house's again. */
+export async function setBand(figure: string, band: Band | null): Promise<void> {
+  const { truck, edit } = useTruck.getState();
+  if (!truck) return;
+  const others = Object.fromEntries(
+    Object.entries(truck.document.bands ?? {}).filter(([name]) => name !== figure),
+  );
+  const bands = band ? { ...others, [figure]: [band[0], band[1]] as [number | null, number | null] } : others;
+  await edit({ ...truck.document, bands });
+}
+
+async function askSince(design: number): Promise<void> {
+  const { data } = await server.since(design).catch(() => ({ data: undefined }));
+  if (data && useDesign.getState().stored?.design === design)
+    useTruck.setState({ since: data.changes.length > 0 ? data : null });
+}
+
+useDesign.subscribe(({ stored, newestTruck }, before) => {
+  if (!stored || (stored === before.stored && newestTruck === before.newestTruck)) return;
+  const opened = stored.design !== before.stored?.design;
+  const { truck, open } = useTruck.getState();
+  if (opened) useTruck.setState({ since: null });
+  if (opened && stored.stored_on !== newestTruck) void askSince(stored.design);
+  if (truck?.build !== stored.build || newestTruck > truck.number) void open(stored.build);
+});

@@ -1,0 +1,51 @@
+/** Questions to the core that take a moment: the newest wins, and what is asked while one is under way waits its turn. */
+
+import { useEffect, useRef, useState } from "react";
+
+import { type Answer, NO_SERVER, reasonOf } from "../api/client";
+
+export interface Asked<T> {
+  state: "asking" | "answered" | "failed";
+  data: T | null;
+  why: string | null;
+}
+
+/** Ask once the key has stood still for a moment; the last answer stays until the next one. Null: nothing to ask. */
+export function useAsked<T>(
+  key: string | null,
+  ask: () => Promise<Answer<T>>,
+  calm = 250,
+): Asked<T> & { key: string | null } {
+  const [asked, setAsked] = useState<Asked<T> & { key: string | null }>({
+    state: "asking",
+    data: null,
+    why: null,
+    key: null,
+  });
+  const latest = useRef(ask);
+  useEffect(() => {
+    latest.current = ask;
+  });
+  useEffect(() => {
+    if (key === null) return;
+    let stale = false;
+    const timer = setTimeout(() => {
+      latest
+        .current()
+        .then(({ data, error }) => {
+          if (stale) return;
+          setAsked(
+            error === undefined
+              ? { state: "answered", data: data as T, why: null, key }
+              : { state: "failed", data: null, why: reasonOf(error), key },
+          );
+        })
+        .catch(() => !stale && setAsked({ state: "failed", data: null, why: NO_SERVER, key }));
+    }, calm);
+    return () => {
+      stale = true;
+      clearTimeout(timer);
+    };
+  }, [key, calm]);
+  return asked;
+}
