@@ -87,10 +87,15 @@ def column_slopes(design: Design, column: str) -> Any:
 def moved(design: Design, by: Any) -> tuple[Design, dict[str, Any]]:
     """The design with its mounts moved by (K, 3) mm, and where those that moved now are."""
     names, now = mount_names(design), mounts_of(design) + by
-    at = {name: tuple(float(v) for v in now[k]) for k, name in enumerate(names) if np.any(by[k] != 0)}
+    at: dict[str, Any] = {name: tuple(float(v) for v in now[k]) for k, name in enumerate(names) if np.any(by[k] != 0)}
     return placed(design, at), at
 
 
 def run(*arguments: str, text: str | None = None) -> subprocess.CompletedProcess[str]:
     """The command, in its own process."""
     return subprocess.run([str(COMMAND), *arguments], input=text, capture_output=True, text=True, check=False)
+
+
+def links_of(design: Design) -> list[Any]:
+    """The links, whose kinds a test knows and a type checker does not."""
+    return list(design.links)

@@ -2,6 +2,7 @@
 
 import json
 import shutil
+from math import dist
 from pathlib import Path
 from typing import Any
 
@@ -16,7 +17,7 @@ from oak_lever.motion import compiling
 from oak_lever.motion.mechanism import mechanism_of
 from oak_lever.move.coordinates import coordinates, twin_of
 
-SHOCK = {
+SHOCK: dict[str, Any] = {
     "id": "coilover-left", "frame": {"at": [40.0, 430.0, 900.0]}, "axle": {"on": "axle", "at": [-60.0, 470.0, 400.0]},
     "extended": 650.0, "compressed": 420.0, "diameter": 63.5, "spring": {"rate": 35.0, "preload": 25.0, "solid": 270.0},
 }  # fmt: skip
@@ -29,8 +30,9 @@ def mirror(shock: dict[str, Any]) -> dict[str, Any]:
     return other
 
 
-def with_corners(data: Any) -> None:
+def with_corners(data: Any) -> Any:
     data["corners"] = {"shocks": [SHOCK, mirror(SHOCK)], "stops": [], "straps": []}
+    return data
 
 
 def test_names_bodies_and_joints_of_a_watts_link_are_the_same_everywhere() -> None:
@@ -175,3 +177,107 @@ def test_compiled_code_is_kept_by_all_that_it_depends_on(tmp_path: Path) -> None
         assert compiling.key_of(copies, "1") != before
         path.write_text(text)
     assert compiling.key_of(copies, "1") == before
+
+
+# joint center to joint center, from the coordinates by hand
+GALLERY: dict[str, list[float]] = {
+    "double triangulated": [993.23, 993.23, 811.6, 811.6],
+    "single triangulated": [980.82, 980.82, 811.6, 811.6],
+    "single apex": [980.82, 980.82, 828.79, 828.79],
+    "three links and panhard": [993.23, 993.23, 710.7, 860.23],
+    "parallel and panhard": [980.82, 980.82, 710.07, 710.07, 860.23],
+    "parallel and watts on axle": [980.82, 980.82, 710.07, 710.07, 520.0, 520.0],
+    "parallel and watts on frame": [980.82, 980.82, 710.07, 710.07, 520.0, 520.0],
+    "parallel and slider": [980.82, 980.82, 710.07, 710.07],
+    "three links and watts": [993.23, 993.23, 710.7, 520.0, 520.0],
+    "radius arms and panhard": [1052.15, 1052.15, 860.23],
+}
+
+
+@pytest.mark.parametrize("name", LAYOUTS)
+def test_the_gallery_is_as_it_was_drawn(name: str) -> None:
+    design = layout(name)
+    lengths = [dist(body.a.at, body.b.at) for body in parts_of(design).bodies if body.shape in ("link", "arm")]
+    assert lengths == pytest.approx(GALLERY[name], abs=0.006)
+    for spot in parts_of(design).spots:
+        assert 250 < spot.at[2] < 700
+        assert abs(spot.at[1]) < 560
+    axle, vehicle, travel = design.axle, design.vehicle, design.travel
+    assert (axle.tire_diameter, axle.tire_radius_loaded, axle.tire_width, axle.track) == (940.0, 450.0, 315.0, 1680.0)
+    assert (axle.tube_diameter, axle.mass, axle.pinion.joint, axle.pinion.angle) == (
+        89.0,
+        230.0,
+        (320.0, 0.0, 490.0),
+        7.0,
+    )
+    assert (vehicle.wheelbase, vehicle.mass, vehicle.front_share, vehicle.cg_height) == (2900.0, 2600.0, 0.53, 820.0)
+    assert (vehicle.drive_share, vehicle.brake_share) == (1.0, 0.37)
+    assert (travel.bump, travel.droop, travel.articulation) == (120.0, 160.0, 10.0)
+
+
+def put(path: str, value: Any) -> Any:
+    def change(data: Any) -> None:
+        *way, last = path.split(".")
+        for step in way:
+            data = data[int(step)] if isinstance(data, list) else data[step]
+        data[last] = value
+
+    return change
+
+
+AT_THE_EDGE = [
+    ("axle.pinion.angle", 360.0, 360.1), ("axle.pinion.angle", -360.0, -360.1), ("axle.track", 100_000.0, 100_001.0),
+    ("vehicle.mass", 1e6, 1.001e6), ("vehicle.front_share", 1.0, 1.01), ("vehicle.brake_share", 0.0, -0.01),
+    ("travel.bump", 0.0, -0.1), ("travel.articulation", 89.9, 90.0), ("name", "x" * 200, "x" * 201),
+    ("notes", "x" * 20_000, "x" * 20_001), ("links.0.id", "x" * 200, "x" * 201), ("axle.tire_shoulder", 157.4, 157.5),
+    ("links.0.tube", {"wall": 25.4}, {"wall": 25.5}), ("axle.caster", 360, 361),
+    ("corners", {"stops": [{"id": "b", "frame": {"at": [0, 1, 2]}, "axle": {"on": "axle", "at": [0, 1, 9]}, "free": 120.0, "solid": 119.9}]},
+     {"stops": [{"id": "b", "frame": {"at": [0, 1, 2]}, "axle": {"on": "axle", "at": [0, 1, 9]}, "free": 120.0, "solid": 120.0}]}),
+    ("corners", {"straps": [{"id": "b", "frame": {"at": [0, 1, 2]}, "axle": {"on": "axle", "at": [0, 1, 9]}, "length": 1.0, "stretch": 0.0}]},
+     {"straps": [{"id": "b", "frame": {"at": [0, 1, 2]}, "axle": {"on": "axle", "at": [0, 1, 9]}, "length": 1.0, "stretch": -0.1}]}),
+    ("steering", {"pitman": [1, 2, 3], "knuckle": [1, 2, 4], "kingpin": {"at": [0, 1, 4], "inclination": 89.9}, "lock": 89.9},
+     {"pitman": [1, 2, 3], "knuckle": [1, 2, 4], "kingpin": {"at": [0, 0, 4], "inclination": 8}, "lock": 30}),
+    ("room", {"keep_outs": [{"id": "a", "on": "axle", "solid": {"kind": "prism", "along": "x", "from": 1.0, "to": 1.1, "outline": [[0, 0], [1, 0], [0, 1]]}}]},
+     {"keep_outs": [{"id": "a", "on": "axle", "solid": {"kind": "prism", "along": "x", "from": 1.0, "to": 1.0, "outline": [[0, 0], [1, 0], [0, 1]]}}]}),
+    ("room", {"keep_outs": [{"id": "a", "on": "axle", "solid": {"kind": "tube", "path": [[0, 0, 0], [0, 0, 1], [0, 0, 0]], "diameter": 1}}]},
+     {"keep_outs": [{"id": "a", "on": "axle", "solid": {"kind": "tube", "path": [[0, 0, 0], [0, 0, 0]], "diameter": 1}}]}),
+]  # fmt: skip
+
+
+@pytest.mark.parametrize(("path", "taken", "refused"), AT_THE_EDGE)
+def test_bounds_are_where_they_are_said_to_be(data: dict[str, Any], path: str, taken: Any, refused: Any) -> None:
+    put(path, taken)(data)
+    design_from(data)
+    put(path, refused)(data)
+    with pytest.raises(Refused):
+        design_from(data)
+
+
+@pytest.mark.parametrize(("degrees", "fine"), [(4.9, False), (5.1, True)])
+def test_a_bent_link_needs_its_frame_bolt_five_degrees_off_its_line(
+    data: dict[str, Any], degrees: float, fine: bool
+) -> None:
+    link = data["links"][0]
+    along = np.subtract(link["axle"]["at"], link["frame"]["at"])
+    along = along / np.linalg.norm(along)
+    across = np.cross(along, [0.0, 0.0, 1.0])
+    across = across / np.linalg.norm(across)
+    angle = np.radians(degrees)
+    link["frame"]["bolt"] = [float(v) for v in 3.0 * (np.cos(angle) * along + np.sin(angle) * across)]
+    link["tube"] = BENT
+    if fine:
+        design_from(data)
+    else:
+        with pytest.raises(Refused, match="within 5 degrees"):
+            design_from(data)
+    del link["tube"]
+    design_from(data)  # a straight one that carries nothing may have its bolt as it likes
+
+
+def test_two_points_a_hair_apart_are_two(data: dict[str, Any]) -> None:
+    frame = data["links"][0]["frame"]["at"]
+    data["links"][0]["axle"]["at"] = [frame[0] + 2e-6, frame[1], frame[2]]
+    design_from(data)
+    data["links"][0]["axle"]["at"] = [frame[0] + 5e-7, frame[1], frame[2]]
+    with pytest.raises(Refused, match="one point"):
+        design_from(data)

@@ -6,7 +6,7 @@ from typing import Any
 
 import numpy as np
 import pytest
-from designs import bars, changed, every_point, run
+from designs import bars, changed, every_point, links_of, run
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
@@ -313,7 +313,7 @@ def test_travel_stops_where_the_links_run_out() -> None:
 
     def closes(travel: float) -> bool:
         """Whether the planar four-bar still has a pose, by scanning its one remaining unknown."""
-        lower, upper = design.links[0], design.links[2]
+        lower, upper = links_of(design)[0], links_of(design)[2]
         pitch = np.linspace(-1.2, 1.2, 200_001)
         feet = []
         for link in (lower, upper):

@@ -192,8 +192,8 @@ def test_radius_arm_has_only_a_frame_joint_turned_as_the_axle_turns() -> None:
 
 
 def test_default_bolts() -> None:
-    np.testing.assert_allclose(default_bolt(np.zeros(3), np.array([3.0, 4.0, 9.0])), [-0.8, 0.6, 0])
-    np.testing.assert_allclose(default_bolt(np.zeros(3), np.array([0.0, 0.0, 9.0])), [0, 1, 0])
+    np.testing.assert_allclose(np.array(default_bolt((0, 0, 0), (3.0, 4.0, 9.0))), [-0.8, 0.6, 0])
+    np.testing.assert_allclose(np.array(default_bolt((0, 0, 0), (0.0, 0.0, 9.0))), [0, 1, 0])
 
 
 def test_link_figures_and_separation() -> None:

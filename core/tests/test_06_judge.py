@@ -4,7 +4,7 @@ from typing import Any, get_args
 
 import numpy as np
 import pytest
-from designs import changed, measured
+from designs import changed, links_of, measured
 
 from oak_lever.api import SCHOOLS, School, Use, cycle, findings, read_design
 from oak_lever.design.gallery import FREE, LAYOUTS, layout
@@ -92,7 +92,9 @@ def test_located_twice_names_the_constraint_that_gives_most() -> None:
 def test_derivatives_in_a_twisted_pose_are_those_of_the_errors(name: str) -> None:
     design = layout(name)
     mechanism = mechanism_of(design)
-    state = cycle(design, 2, (40.0, 5.0)).here.state[0]  # type: ignore[union-attr]
+    here = cycle(design, 2, (40.0, 5.0)).here
+    assert here is not None
+    state = here.state[0]
     scale = [1, 1, mechanism.reach[0], mechanism.reach[0], mechanism.arm[0]]
     sine = np.sin(np.radians(5.0))
 
@@ -185,8 +187,8 @@ def test_measures_by_hand() -> None:
     rows = cycled.heave.columns
     assert taken["pinion_change"] == pytest.approx(np.ptp(rows["pinion_change"]))
     assert taken["anti_squat_fall"] == pytest.approx(cycled.ride.columns["anti_squat"][0] - rows["anti_squat"][0])
-    uppers, lowers = design.links[2:], design.links[:2]
-    apart = np.mean([u.axle.at[2] for u in uppers]) - np.mean([w.axle.at[2] for w in lowers])  # type: ignore[union-attr]
+    uppers, lowers = links_of(design)[2:], links_of(design)[:2]
+    apart = np.mean([u.axle.at[2] for u in uppers]) - np.mean([w.axle.at[2] for w in lowers])
     assert taken["separation_axle"] == pytest.approx(apart)
     biggest = max(np.nanmax(s.turned) for s in (cycled.heave, cycled.articulation, cycled.corners))
     assert taken["joint_angle"] == pytest.approx(biggest)
@@ -196,9 +198,9 @@ def test_swing_of_a_parallel_link_is_that_of_its_arc() -> None:
     design = layout("parallel and panhard")
     swing = measured(cycle(design, 21))["swing"]
     longest = 0.0
-    for link in design.links:
-        long = np.linalg.norm(np.subtract(link.frame.at, link.axle.at))  # type: ignore[union-attr,arg-type]
-        rise = link.frame.at[2] - link.axle.at[2]  # type: ignore[union-attr]
+    for link in links_of(design):
+        long = np.linalg.norm(np.subtract(link.frame.at, link.axle.at))
+        rise = link.frame.at[2] - link.axle.at[2]
         up, down = (np.degrees(np.arcsin((rise - t) / long)) for t in (design.travel.bump, -design.travel.droop))
         longest = max(longest, down - up)
     assert swing == pytest.approx(longest, abs=0.5)  # the bar's pull sideways leans the links by a little

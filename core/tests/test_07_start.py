@@ -1,10 +1,11 @@
 """Designs to start from: every layout, school and end of the truck, on trucks small and large."""
 
+from dataclasses import replace
 from typing import Any, get_args
 
 import pytest
 
-from oak_lever.api import Known, LayoutName, Refused, School, cycle, findings, starting_design
+from oak_lever.api import Known, LayoutName, Refused, School, Use, cycle, findings, parts_of, starting_design
 
 TRUCKS = {
     "small": (620.0, 1400.0, 2300.0, 430.0, 800.0),
@@ -58,3 +59,94 @@ def test_measures_out_of_all_proportion_are_refused() -> None:
         starting_design("Start", "double_triangulated", "numbers_first", Known("rear", 800, -1, 2700, 500, 800))
     with pytest.raises(Refused):
         starting_design("", "double_triangulated", "numbers_first", middle())
+
+
+THOUSAND = Known("rear", 1000.0, 1700.0, 3000.0, 600.0, 900.0)
+"""Tires of a thousand millimeters: the house proportions, in tire diameters, can be read off the mounts."""
+
+# by hand: lowers 0.06 below the axle and 1.05 long, uppers 0.225 above it and 0.8 of that; all but the flat ones toward
+# a point 1.05 wheelbases ahead on the line of 70 % anti-squat, 683.55 mm up there
+STARTS: dict[str, dict[str, tuple[int, int, int]]] = {
+    "double_triangulated": {"lower-left.axle": (-15, 544, 415), "lower-left.frame": (1035, 297, 505), "upper-left.axle": (30, 70, 700), "upper-left.frame": (870, 423, 696)},
+    "single_triangulated": {"lower-left.axle": (-15, 510, 415), "lower-left.frame": (1035, 510, 505), "upper-left.axle": (30, 70, 700), "upper-left.frame": (870, 423, 696)},
+    "single_apex": {"lower-left.axle": (-15, 510, 415), "lower-left.frame": (1035, 510, 505), "upper-left.axle": (30, 0, 700), "upper-left.frame": (870, 423, 696)},
+    "three_link_panhard": {"lower-left.axle": (-15, 544, 415), "lower-left.frame": (1035, 405, 505), "upper.axle": (30, -200, 700), "upper.frame": (870, -240, 696), "panhard.axle": (-170, -432, 575), "panhard.frame": (-170, 432, 575)},
+    "parallel_panhard": {"lower-left.axle": (-15, 510, 415), "lower-left.frame": (1035, 510, 505), "upper-left.axle": (30, 510, 700), "upper-left.frame": (870, 510, 696), "panhard.axle": (-170, -432, 575), "panhard.frame": (-170, 432, 575)},
+    "parallel_watts": {"lower-left.axle": (-15, 510, 415), "lower-left.frame": (1035, 510, 505), "upper-left.axle": (30, 510, 700), "upper-left.frame": (870, 510, 696), "watts.pivot": (-170, 0, 495), "watts-left.frame": (-170, 468, 580)},
+    "parallel_slider": {"lower-left.axle": (-15, 510, 415), "lower-left.frame": (1035, 510, 505), "upper-left.axle": (30, 510, 700), "upper-left.frame": (870, 510, 696), "slider.axle": (0, 0, 700)},
+    "radius_arms_panhard": {"arm-left.axle.0": (120, 510, 505), "arm-left.axle.1": (-120, 510, 455), "arm-left.frame": (1100, 405, 273), "panhard.axle": (-170, -432, 575), "panhard.frame": (-170, 432, 575)},
+    "trailing_arms": {"lower-left.axle": (-15, 610, 415), "lower-left.frame": (1285, 405, 526), "upper-left.axle": (30, 70, 700), "upper-left.frame": (1070, 423, 695)},
+}  # fmt: skip
+SCHOOLS = {
+    "numbers_first": ((1035, 297, 505), (870, 423, 696)),
+    "hold_pinion": ((1035, 297, 610), (1080, 423, 895)),
+    "short_upper": ((1035, 297, 505), (818, 423, 696)),
+    "converge_on_a_point": ((1035, 297, 485), (870, 423, 669)),
+    "flat_and_long": ((1135, 297, 415), (1080, 423, 700)),
+    "window": ((1035, 297, 410), (870, 423, 496)),
+    "what_fits": ((1035, 297, 505), (870, 423, 696)),
+}
+TRAVELS = {
+    "crawling": (130.0, 200.0, 12.0),
+    "trail": (120.0, 160.0, 10.0),
+    "street": (80.0, 100.0, 6.0),
+    "strip": (50.0, 50.0, 4.0),
+    "desert": (250.0, 300.0, 12.0),
+}
+
+
+@pytest.mark.parametrize("layout", get_args(LayoutName))
+def test_starts_have_the_house_proportions(layout: Any) -> None:
+    design = starting_design("Start", layout, "numbers_first", THOUSAND)
+    at = {spot.name: spot.at for spot in parts_of(design).spots}
+    assert {name: at[name] for name in STARTS[layout]} == STARTS[layout]
+    for name, (x, y, z) in at.items():
+        mirrored = name.replace("-right", "-left")
+        if mirrored != name and not name.startswith("watts"):
+            assert at[mirrored] == (x, -y, z)
+    turned = starting_design("Start", layout, "numbers_first", replace(THOUSAND, end="front"))
+    assert {spot.name: spot.at for spot in parts_of(turned).spots} == {n: (-x, y, z) for n, (x, y, z) in at.items()}
+
+
+@pytest.mark.parametrize("school", get_args(School))
+def test_starts_follow_their_school(school: Any) -> None:
+    at = {s.name: s.at for s in parts_of(starting_design("Start", "double_triangulated", school, THOUSAND)).spots}
+    assert (at["lower-left.frame"], at["upper-left.frame"]) == SCHOOLS[school]
+
+
+@pytest.mark.parametrize("use", get_args(Use))
+def test_starts_have_the_travel_of_their_use(use: Any) -> None:
+    travel = starting_design("Start", "double_triangulated", "numbers_first", THOUSAND, use).travel
+    assert (travel.bump, travel.droop, travel.articulation) == TRAVELS[use]
+
+
+@pytest.mark.parametrize(
+    ("layout", "school", "most"),
+    [
+        ("parallel_panhard", "numbers_first", 6.0),
+        ("radius_arms_panhard", "numbers_first", 5.0),
+        ("parallel_slider", "window", 3.5),
+    ],
+)
+def test_layouts_that_give_in_roll_start_with_less_of_it(layout: Any, school: Any, most: float) -> None:
+    assert starting_design("Start", layout, school, THOUSAND, "crawling").travel.articulation == most
+
+
+def test_what_a_start_guesses_of_the_truck() -> None:
+    design = starting_design("Start", "parallel_watts", "numbers_first", THOUSAND)
+    axle, vehicle, rails = design.axle, design.vehicle, design.rails
+    assert (axle.tire_radius_loaded, axle.tire_width, axle.tube_diameter, axle.mass) == (475.0, 330.0, 95.0, 220.0)
+    assert (axle.pinion.joint, axle.pinion.angle, axle.caster) == ((340.0, 0.0, 515.0), 6.0, None)
+    assert (vehicle.mass, vehicle.front_share, vehicle.cg_height) == (2400.0, 0.53, 930.0)
+    assert (vehicle.drive_share, vehicle.brake_share, vehicle.wheelbase) == (1.0, 0.38, 3000.0)
+    assert rails is not None
+    assert (rails.outside_width, rails.depth, rails.flange, rails.underside) == (900.0, 160.0, 68.0, 600.0)
+    front = starting_design("Start", "parallel_watts", "numbers_first", replace(THOUSAND, end="front"))
+    assert (front.vehicle.brake_share, front.axle.caster) == (0.62, 6.0)
+    lateral: Any = design.lateral
+    assert (lateral.arm, lateral.tilt) == (85.0, 0.0)
+    known = replace(THOUSAND, cg_height=800.0, tire_radius_loaded=460.0)
+    design = starting_design("Start", "parallel_watts", "numbers_first", known)
+    assert (design.vehicle.cg_height, design.axle.tire_radius_loaded) == (800.0, 460.0)
+    narrow = starting_design("Start", "double_triangulated", "numbers_first", replace(THOUSAND, track=1400.0))
+    assert parts_of(narrow).spot("lower-left.axle").at[1] == 420.0  # the wheels leave no more

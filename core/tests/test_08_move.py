@@ -4,16 +4,16 @@ from typing import Any
 
 import numpy as np
 import pytest
-from designs import DEMO, changed, column_slopes, measured, moved
+from designs import DEMO, changed, column_slopes, links_of, measured, moved
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from oak_lever.api import (
-    Change,
     Known,
     NoCrossing,
     Refused,
     Wanted,
+    all_effects,
     changes,
     cures,
     cycle,
@@ -22,6 +22,7 @@ from oak_lever.api import (
     holes,
     mount_names,
     mounts_of,
+    parts_of,
     placed,
     pull,
     read_design,
@@ -31,6 +32,7 @@ from oak_lever.api import (
 from oak_lever.design.gallery import FREE, LAYOUTS, layout
 from oak_lever.move.coordinates import coordinates, spots
 from oak_lever.move.settle import _shortest
+from oak_lever.move.slopes import slopes
 
 EIGHTH = 3.175
 TENDER = read_design((DEMO / "fell-tender-rear.json").read_bytes())
@@ -97,11 +99,11 @@ def test_cures_cure_in_whole_increments(finding: str) -> None:
         assert after[finding].severity == "good"
         assert cure.figures[finding] == pytest.approx(after[finding].value)
         assert finding in cure.cures
-        one_less = placed(TENDER, {n: tuple(_less(TENDER, n, cure, p)) for n, p in cure.at.items()})
+        one_less = placed(TENDER, {n: _less(TENDER, n, cure, p) for n, p in cure.at.items()})
         assert {f.id: f for f in findings(cycle(one_less))}[finding].severity != "good"
 
 
-def _less(design: Any, name: str, cure: Any, point: Any) -> list[float]:
+def _less(design: Any, name: str, cure: Any, point: Any) -> Any:
     """The point one increment short of the cure's move."""
     was = next(spot.at for spot in spots(design) if spot.name == name)
     return [w + (p - w) * (1 - EIGHTH / abs(cure.by)) for w, p in zip(was, point, strict=True)]
@@ -229,10 +231,10 @@ def test_holes_lie_on_the_line_to_the_point() -> None:
     assert {hole.link for hole in found} == {"upper-left", "upper-right"}
     for hole_ in found:
         link, hole, long = hole_.link, hole_.at, hole_.length
-        axle = next(bar.axle.at for bar in TENDER.links if bar.id == link)  # type: ignore[union-attr]
+        axle = next(bar.axle.at for bar in links_of(TENDER) if bar.id == link)
         assert hole[0] == 760.0
-        assert (hole[2] - axle[2]) / (hole[0] - axle[0]) == pytest.approx((500.0 - axle[2]) / (2600.0 - axle[0]))  # type: ignore[operator]
-        assert long == pytest.approx(np.linalg.norm(np.subtract(hole, axle)))  # type: ignore[arg-type]
+        assert (hole[2] - axle[2]) / (hole[0] - axle[0]) == pytest.approx((500.0 - axle[2]) / (2600.0 - axle[0]))
+        assert long == pytest.approx(np.linalg.norm(np.subtract(hole, axle)))
 
 
 def test_links_put_on_a_point_have_it_for_an_instant_center() -> None:
@@ -259,13 +261,16 @@ def test_lines_that_cross_no_station_are_refused_in_words(point: Any, station: f
 def test_changes_speak_of_pairs_once() -> None:
     up = placed(TENDER, {"upper-left.frame": (774.7, 419.1, 644.525), "upper-right.frame": (774.7, -419.1, 644.525)})
     (change,) = changes(TENDER, up)
-    assert change == Change("upper frame mounts", "z", pytest.approx(12.7))
+    assert (change.what, change.axis) == ("upper frame mounts", "z")
+    assert change.by == pytest.approx(12.7)
     out = placed(TENDER, {"lower-left.axle": (-12.7, 540.0, 390.525), "lower-right.axle": (-12.7, -540.0, 390.525)})
     (change,) = changes(TENDER, out)
     assert (change.what, change.axis) == ("lower axle mounts", "y")
     assert change.by == pytest.approx(6.6)
     one = placed(TENDER, {"upper-right.frame": (774.7, -425.1, 631.825)})
-    assert changes(TENDER, one) == [Change("upper right frame mount", "y", pytest.approx(6.0))]
+    (change,) = changes(TENDER, one)
+    assert (change.what, change.axis) == ("upper right frame mount", "y")
+    assert change.by == pytest.approx(6.0)
 
 
 def test_other_changes_are_named() -> None:
@@ -289,3 +294,77 @@ def test_measures_follow_a_placed_mount() -> None:
 def test_placing_both_ends_at_one_point_is_refused() -> None:
     with pytest.raises(Refused):
         placed(TENDER, {"upper-left.frame": (28.575, 101.6, 650.875)})
+
+
+def test_a_cure_may_go_just_as_far_as_the_bound() -> None:
+    """Separation at the axle grows by what the uppers are raised: a band's edge exactly 200 mm away is cured, one beyond not."""
+    apart = measured(cycle(TENDER, 5))["separation_axle"]
+    for beyond, there in ((0.0, True), (1.0, False)):
+        wanting = TENDER.rewritten(bands={"separation_axle": (apart + 200.0 + beyond, None)})
+        found = [c for c in cures(wanting, "separation_axle", 10.0) if c.mounts[0] == "upper-left.axle"]
+        assert bool(found) is there
+        if found:
+            assert found[0].by == pytest.approx(200.0)
+
+
+def test_cures_that_cure_more_come_before_shorter_ones_up_to_a_point() -> None:
+    found = cures(TENDER, "pinion_change", EIGHTH, most=20)
+    cost = [(len(c.worse), abs(c.by) - 50.0 * len(c.cures)) for c in found]
+    assert cost == sorted(cost)
+    assert len(cures(TENDER, "pinion_change", EIGHTH, most=2)) == 2
+
+
+def test_a_cure_of_a_figure_below_its_band_raises_it() -> None:
+    low = changed(TENDER, lambda data: data.update(bands={"anti_squat": [100.0, 120.0]}))
+    for cure in cures(low, "anti_squat", EIGHTH):
+        value = cure.figures["anti_squat"]
+        assert value is not None
+        assert 100.0 <= value <= 120.0
+
+
+def test_all_effects_are_those_of_each_figure() -> None:
+    every = all_effects(TENDER, EIGHTH)
+    assert set(every) > {"anti_squat", "roll_center", "fore_aft"}
+    for figure in ("roll_center", "joint_angle"):
+        assert every[figure] == effects(TENDER, figure, EIGHTH)
+
+
+def test_slopes_are_central_differences_over_the_step_asked_for() -> None:
+    def cubes(moves: Any) -> Any:
+        return np.stack([moves[:, 0] ** 3, moves[:, 0] * moves[:, 1]], axis=-1)
+
+    here, found = slopes(cubes, np.array([2.0, 5.0]), 0.5)
+    np.testing.assert_allclose(here, [8.0, 10.0])
+    np.testing.assert_allclose(found, [[12.0 + 0.25, 0.0], [5.0, 2.0]], atol=1e-12)
+
+
+@given(st.floats(-60, 60), st.floats(-60, 60))
+@settings(max_examples=12, deadline=None)
+def test_far_pulls_of_the_instant_center_get_there(ahead: float, up: float) -> None:
+    ride = cycle(TENDER, 3).ride.columns
+    wanted = [
+        Wanted("ic_x", 0, 0, float(ride["ic_x"][0]) + 10 * ahead),
+        Wanted("ic_height", 0, 0, float(ride["ic_height"][0]) + up),
+    ]
+    pulled = pull(TENDER, wanted)
+    assert pulled.met
+    there = cycle(placed(TENDER, pulled.at), 3).ride.columns
+    assert there["ic_x"][0] == pytest.approx(wanted[0].value, abs=1e-3)
+
+
+def test_a_pulls_farthest_is_the_longest_way_of_any_coordinate() -> None:
+    pulled = pull(TENDER, [Wanted("roll_center_height", 0, 0, 650.0)])
+    moves = [
+        abs(a - b) for name, at in pulled.at.items() for a, b in zip(at, parts_of(TENDER).spot(name).at, strict=True)
+    ]
+    assert pulled.farthest == pytest.approx(max(moves))
+    assert pulled.free == 12
+
+
+def test_settling_stays_within_its_bound() -> None:
+    far = changed(TENDER, lambda data: data.update(bands={"separation_axle": [900.0, None]}))
+    for within in (20.0, 60.0):
+        settled = settle(far, 5.0, within_mm=within)
+        if settled is not None:
+            for name, at in settled.at.items():
+                assert max(abs(a - b) for a, b in zip(at, parts_of(TENDER).spot(name).at, strict=True)) <= within + 1e-9

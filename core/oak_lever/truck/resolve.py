@@ -58,20 +58,16 @@ class Difference:
     file: Any
 
 
-def overlay(truck: Truck, end: End) -> Bare:
-    """What a design of that axle takes from the truck, in the design file's shape; what there is none of, left out."""
+def overlay(truck: Truck, end: End) -> dict[str, Any]:
+    """What a design of that axle takes from the truck, by its paths in the design; None, or no bands, for none."""
     data = truck_data(truck)
-    found: Bare = {}
-    for shared in SHARED:
-        value = _of_truck(shared, truck, data, end)
-        if value is not None and value != {}:
-            _put(found, shared.design, value)
-    return found
+    found = {shared.design: _of_truck(shared, truck, data, end) for shared in SHARED}
+    return {**found, "bands": found["bands"] or {}}
 
 
-def overlays(truck: Truck) -> dict[End, Bare]:
+def overlays(truck: Truck) -> dict[End, dict[str, Any]]:
     """What the designs of either axle take from the truck."""
-    return {end: overlay(truck, end) for end in ("rear", "front")}
+    return {"rear": overlay(truck, "rear"), "front": overlay(truck, "front")}
 
 
 def resolved(bare: Bare, truck: Truck) -> Design:
@@ -80,7 +76,11 @@ def resolved(bare: Bare, truck: Truck) -> Design:
     Raises:
         Refused: where the two make no design.
     """
-    return design_from(_merged(bare, overlay(truck, bare["axle"]["end"])))
+    whole = deepcopy(bare)
+    for path, value in overlay(truck, bare["axle"]["end"]).items():
+        if not _nothing(value):
+            _put(whole, path, value)
+    return design_from(whole)
 
 
 def split(design: Design) -> tuple[Bare, Bare]:
@@ -89,7 +89,7 @@ def split(design: Design) -> tuple[Bare, Bare]:
     figures: Bare = {}
     for shared in SHARED:
         value = _take(bare, shared.design)
-        if value is not None and value != {}:
+        if not _nothing(value):
             _put(figures, shared.design, value)
     return bare, figures
 
@@ -99,7 +99,7 @@ def differences(design: Design, truck: Truck) -> list[Difference]:
     own, theirs = split(design)[1], overlay(truck, design.axle.end)
     found = []
     for shared in SHARED:
-        mine, other = _get(own, shared.design), _get(theirs, shared.design)
+        mine, other = _get(own, shared.design), theirs[shared.design]
         if mine is not None and mine != other:
             found.append(Difference(shared.design, shared.words, shared.unit, other, mine))
     return found
@@ -143,7 +143,7 @@ def first_truck(name: str, design: Design) -> Truck:
 def changed_figures(before: Truck, after: Truck, end: End) -> list[Difference]:
     """What a design of that axle takes otherwise from one truck than from another; `file` is the newer value."""
     old, new = overlay(before, end), overlay(after, end)
-    pairs = ((shared, _get(old, shared.design), _get(new, shared.design)) for shared in SHARED)
+    pairs = ((shared, old[shared.design], new[shared.design]) for shared in SHARED)
     return [Difference(s.design, s.words, s.unit, was, now) for s, was, now in pairs if was != now]
 
 
@@ -190,7 +190,5 @@ def _take(data: Bare, path: str) -> Any:
     return data.pop(last, None)
 
 
-def _merged(bare: Any, over: Any) -> Any:
-    if not isinstance(bare, dict) or not isinstance(over, dict):
-        return over
-    return {**bare, **{key: _merged(bare[key], value) if key in bare else value for key, value in over.items()}}
+def _nothing(value: Any) -> bool:
+    return value is None or value == {}
