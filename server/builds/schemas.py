@@ -119,14 +119,20 @@ class EditIn(Schema):
     document: Document
 
 
+class OverlaysOut(Schema):
+    rear: dict[str, Any]
+    front: dict[str, Any]
+
+
 class TruckOut(Schema):
-    """A truck revision, and what designs of either axle take from it, in a design document's shape."""
+    """A truck revision, and what designs of either axle take from it, by its paths in
+    their documents."""
 
     build: int
     number: int
     stored_at: datetime
     document: TruckDocument
-    overlays: dict[str, dict[str, Any]]
+    overlays: OverlaysOut
 
 
 class TruckEditIn(Schema):
@@ -276,7 +282,8 @@ class NamedUse(Schema):
 
 
 class RegisterOut(Schema):
-    """Every name the page shows: uses, schools, figures, columns, the table of parts, the truck's figures; the caution; how far a cure or a pull moves a mount, mm."""
+    """Every name the page shows: uses, schools, figures, columns, the table of parts, the truck's figures; the caution;
+    how far a cure or a pull moves a mount, mm."""
 
     uses: list[NamedUse]
     schools: list[NamedSchool]

@@ -29,7 +29,7 @@ class Caller:
 
     def __call__(self, method: str, path: str, body: Any = None, **ids: int) -> tuple[int, Any]:
         url = path.format(**ids)
-        sent = {} if body is None else {"data": json.dumps(body), "content_type": "application/json"}
+        sent: dict[str, Any] = {} if body is None else {"data": json.dumps(body), "content_type": "application/json"}
         response = self.client.generic(method, url, **sent)
         said = json.loads(response.content) if response.content else None
         known = self.contract["paths"][path][method.lower()]["responses"]

@@ -40,8 +40,8 @@ def test_the_first_design_says_what_the_truck_is(call: Caller, build: int) -> No
         "brake_front": 0.62,
     }
     assert truck["document"]["axles"]["front"]["station"] == 2650.0
-    assert truck["overlays"]["rear"]["vehicle"]["brake_share"] == 0.38
-    assert truck["overlays"]["front"]["vehicle"]["brake_share"] == 0.62
+    assert truck["overlays"]["rear"]["vehicle.brake_share"] == 0.38
+    assert truck["overlays"]["front"]["vehicle.brake_share"] == 0.62
 
 
 def test_designs_hold_no_copies(design: int) -> None:
