@@ -86,8 +86,11 @@ def test_axe_reports_nothing(home: Page, theme: str, width: int) -> None:
     assert axe_violations(home) == []
 
 
-def test_design_is_started_from_a_layout_and_stands_on_the_floor(home: Page) -> None:
-    home.get_by_role("button", name="Start a design").first.click()
+def test_design_is_started_from_a_layout_and_the_second_axle_asks_nothing_known(home: Page) -> None:
+    home.get_by_label("New build").fill("Wood hauler")
+    home.get_by_role("button", name="Start it").click()
+    card = home.get_by_role("article", name="Wood hauler")
+    card.get_by_role("button", name="Start a design").click()
     sheet = home.get_by_role("dialog")
     sheet.get_by_role("button", name="Layout").click()
     home.get_by_role("option", name="Radius arms").click()
@@ -97,10 +100,38 @@ def test_design_is_started_from_a_layout_and_stands_on_the_floor(home: Page) -> 
     wheelbase.fill("9' 2\"")
     assert axe_violations(home) == []
     sheet.get_by_role("button", name="Put it on the floor").click()
-    expect(home.get_by_role("heading", name="Fell tender, rear")).to_be_visible()
+    expect(home.get_by_role("heading", name="Wood hauler, rear")).to_be_visible()
     expect(home.get_by_text("Nothing holds")).to_have_count(0)
     expect(home.get_by_text("Consider: Give needed")).to_be_visible()
     expect(home.get_by_role("row", name="Arm left")).to_be_visible()
+    home.get_by_role("link", name="Oak Lever").click()
+    card.get_by_role("button", name="Start a design").click()
+    sheet.get_by_role("button", name="Axle").click()
+    home.get_by_role("option", name="Front").click()
+    expect(sheet.get_by_label("Wheelbase")).to_have_count(0)
+    expect(sheet.get_by_label("Tire diameter")).to_have_count(0)
+    sheet.get_by_role("button", name="Put it on the floor").click()
+    expect(home.get_by_role("heading", name="Wood hauler, front")).to_be_visible()
+
+
+def test_a_file_with_another_truck_is_asked_about(home: Page, server: Server, tmp_path: Path) -> None:
+    build = server.stored(server.new_design())["build"]
+    home.reload()
+    other = json.loads(TENDER)
+    other["name"], other["vehicle"]["mass"], other["axle"]["track"] = "Heavier, rear", 3500.0, 1700.0
+    file = tmp_path / "heavier.json"
+    file.write_text(json.dumps(other))
+    card = home.locator(f'article[aria-labelledby="build-{build}"]')
+    card.locator("input[type=file]").set_input_files(file)
+    sheet = home.get_by_role("dialog")
+    expect(sheet).to_contain_text("Mass of the whole truck")
+    expect(sheet).to_contain_text("7716 lb")
+    assert axe_violations(home) == []
+    sheet.get_by_role("button", name="The truck’s mass of the whole truck").click()
+    sheet.get_by_role("button", name="Bring it in").click()
+    expect(card.get_by_role("listitem")).to_have_count(2)
+    truck = server.ask("GET", f"/api/builds/{build}/truck")["document"]
+    assert (truck["vehicle"]["mass"], truck["axles"]["rear"]["track"]) == (3500.0, 1682.75)
 
 
 def test_a_screen_that_cannot_be_drawn_says_so(context: BrowserContext, server: Server) -> None:

@@ -12,7 +12,7 @@ UPPER_FRAME = "links.2.frame.at"
 
 
 def test_dragging_a_mount_changes_figures_and_the_stored_design(bench: Bench) -> None:
-    squat, center = bench.reading("anti"), bench.reading("ic_length")
+    squat, center = bench.reading("anti_squat"), bench.reading("ic_length")
     before = bench.at(2, "frame")
     bench.drag(UPPER_FRAME, -8, 10)
     bench.wait_stored(2)
@@ -22,7 +22,7 @@ def test_dragging_a_mount_changes_figures_and_the_stored_design(bench: Bench) ->
     assert after[1] == before[1]
     assert all(abs(v / EIGHTH - round(v / EIGHTH)) < 1e-6 for v in after)
     assert bench.at(3, "frame") == [after[0], -after[1], after[2]]
-    assert bench.reading("anti") != squat
+    assert bench.reading("anti_squat") != squat
     assert bench.reading("ic_length") != center
 
 
@@ -50,7 +50,7 @@ def test_left_and_right_part_when_asked(bench: Bench) -> None:
 def test_what_was_dragged_is_there_after_a_reload(bench: Bench) -> None:
     bench.drag(UPPER_FRAME, -8, 10)
     bench.wait_stored(2)
-    squat = bench.reading("anti")
+    squat = bench.reading("anti_squat")
     bench.open()
     bench.wait_stored(2)
     expect(bench.page.locator('[data-reading="anti_squat"] .value')).to_have_text(squat)
