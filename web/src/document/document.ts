@@ -107,16 +107,9 @@ export function placed(document: Document, at: Record<string, readonly number[]>
   );
 }
 
-/** The document with the figures that it takes from a truck; everything else is shared with the original. */
-export function overlaid<T>(value: T, over: unknown): T {
-  if (!isTree(value) || !isTree(over)) return over as T;
-  const next = { ...value } as Record<string, unknown>;
-  for (const [key, part] of Object.entries(over)) next[key] = key in next ? overlaid(next[key], part) : part;
-  return next as T;
-}
-
-const isTree = (value: unknown): value is Record<string, unknown> =>
-  typeof value === "object" && value !== null && !Array.isArray(value);
+/** The document with the figures that it takes from a truck, by their paths; everything else is shared with it. */
+export const overlaid = <T>(document: T, over: Record<string, unknown>): T =>
+  Object.entries(over).reduce((next, [path, value]) => replaced(next, path.split("."), value), document);
 
 /** The mounts that stand elsewhere in two documents, with both places; null where one lacks the mount. */
 export function differences(

@@ -78,14 +78,7 @@ export const Floor = memo(function Floor(props: FloorProps) {
       {ghost && (
         <Ghost view={view} document={ghost.document} standing={ghost.standing} aim={aim} cell={cell} />
       )}
-      <text x={10} y={18}>
-        {VIEW_NAMES[view].toUpperCase()}
-      </text>
-      {view !== "rear" && (
-        <text x={10} y={cell.height - 10}>
-          ◄ FRONT
-        </text>
-      )}
+      <Titles view={view} height={cell.height} />
       <MarkedEnds document={document} marked={marked} to={to} standing={standing} />
       {first && props.dimensions && <Dimensions {...shared} mount={first} />}
       {dragged && <Guides {...shared} mount={dragged} />}
@@ -116,6 +109,20 @@ export const Floor = memo(function Floor(props: FloorProps) {
     </Sheet>
   );
 });
+
+/** What view it is, and which way the front lies. */
+const Titles = ({ view, height }: { view: View; height: number }) => (
+  <>
+    <text x={10} y={18}>
+      {VIEW_NAMES[view].toUpperCase()}
+    </text>
+    {view !== "rear" && (
+      <text x={10} y={height - 10}>
+        ◄ FRONT
+      </text>
+    )}
+  </>
+);
 
 /** Joints that a finding names and nobody can take hold of: a bell crank's ends. */
 const MarkedEnds = memo(function MarkedEnds(props: {

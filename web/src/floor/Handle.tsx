@@ -1,6 +1,6 @@
 /** A mount to take hold of: pointer, touch and arrow keys move it the same way. */
 
-import { type KeyboardEvent, memo, type PointerEvent, useRef } from "react";
+import { type FocusEvent, type KeyboardEvent, memo, type PointerEvent, useRef } from "react";
 import styled from "styled-components";
 
 import type { Point, Spot } from "../document/document";
@@ -77,13 +77,9 @@ export const ARROWS: Record<string, Xy> = {
   ArrowDown: [0, 1],
 };
 
-export const Handle = memo(function Handle(props: HandleProps) {
-  const { mount, at, view, aim, standing, chosen, marked, locked } = props;
-  const label =
-    props.label +
-    (locked
-      ? `, locked ${locked.length === 3 ? "in place" : `along ${locked.split("").join(" and ")}`}`
-      : "");
+/** Pointer, touch and arrow keys, as one path: what the grip's element is given. */
+function useGrip(props: HandleProps) {
+  const { mount, view, aim, standing, chosen } = props;
   const start = useRef<{ x: number; y: number; mount: Spot; standing: Standing } | null>(null);
 
   const by = (event: PointerEvent): Point => {
@@ -107,7 +103,31 @@ export const Handle = memo(function Handle(props: HandleProps) {
     const unit = movement(view, { ...aim, scale: 1 }, arrow[0], arrow[1]);
     props.onNudge(mount, unit, paceOf(event));
   };
+  return {
+    onFocus: (event: FocusEvent<SVGGElement>) => {
+      if (!chosen && event.target.matches(":focus-visible")) props.onSelect(mount.key, false);
+    },
+    onKeyDown: press,
+    onPointerDown: (event: PointerEvent<SVGGElement>) => {
+      if (event.button !== 0) return;
+      event.currentTarget.setPointerCapture(event.pointerId);
+      start.current = { x: event.clientX, y: event.clientY, mount, standing };
+      const also = event.ctrlKey || event.metaKey;
+      if (also || !chosen) props.onSelect(mount.key, also);
+      props.onDrag(mount, [0, 0, 0], paceOf(event), "start", 0);
+    },
+    onPointerMove: (event: PointerEvent) => report(event, "move"),
+    onPointerUp: (event: PointerEvent) => report(event, "end"),
+    onPointerCancel: (event: PointerEvent) => report(event, "cancel"),
+  };
+}
 
+const lockedWords = (locked: string) =>
+  locked && `, locked ${locked.length === 3 ? "in place" : `along ${locked.split("").join(" and ")}`}`;
+
+export const Handle = memo(function Handle(props: HandleProps) {
+  const { mount, at, chosen, marked, locked } = props;
+  const grip = useGrip(props);
   const [x, y] = at;
   const r = chosen ? 11 : 9;
   return (
@@ -115,25 +135,11 @@ export const Handle = memo(function Handle(props: HandleProps) {
       <Grip
         role="button"
         tabIndex={0}
-        aria-label={label}
+        aria-label={props.label + lockedWords(locked)}
         aria-pressed={chosen}
         data-mount={mount.key}
         data-chosen={chosen}
-        onFocus={(event) => {
-          if (!chosen && event.target.matches(":focus-visible")) props.onSelect(mount.key, false);
-        }}
-        onKeyDown={press}
-        onPointerDown={(event) => {
-          if (event.button !== 0) return;
-          event.currentTarget.setPointerCapture(event.pointerId);
-          start.current = { x: event.clientX, y: event.clientY, mount, standing };
-          const also = event.ctrlKey || event.metaKey;
-          if (also || !chosen) props.onSelect(mount.key, also);
-          props.onDrag(mount, [0, 0, 0], paceOf(event), "start", 0);
-        }}
-        onPointerMove={(event) => report(event, "move")}
-        onPointerUp={(event) => report(event, "end")}
-        onPointerCancel={(event) => report(event, "cancel")}
+        {...grip}
       >
         <circle className="touch" cx={f(x)} cy={f(y)} r={16} />
         {marked && <circle className="marked" cx={f(x)} cy={f(y)} r={15} />}

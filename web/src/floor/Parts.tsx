@@ -254,67 +254,91 @@ export interface RailSize {
   until: number;
 }
 
+const RAIL_WALL_MM = 7;
+
 /** The frame's side rails: C sections, broken off at both ends. */
 export function Rails({ scene, size }: { scene: Scene; size: RailSize }) {
-  const { view, to } = scene;
-  const { outside, depth, flange, underside, from, until } = size;
+  if (scene.view === "rear") return <RailEnds scene={scene} size={size} />;
+  if (scene.view === "side") return <RailSide scene={scene} size={size} />;
+  return <RailTops scene={scene} size={size} />;
+}
+
+interface RailProps {
+  scene: Scene;
+  size: RailSize;
+}
+
+function RailEnds({ scene: { to }, size: { outside, depth, flange, underside } }: RailProps) {
   const top = underside + depth;
-  const wall = 7;
-  if (view === "rear") {
-    return (
-      <g>
-        {[-1, 1].map((side) => {
-          const y = (side * outside) / 2;
-          const inn = y - side * flange;
-          const web = y - side * wall;
-          const c: Xy[] = (
-            [
-              [inn, top],
-              [y, top],
-              [y, underside],
-              [inn, underside],
-              [inn, underside + wall],
-              [web, underside + wall],
-              [web, top - wall],
-              [inn, top - wall],
-            ] as const
-          ).map(([a, b]) => to([0, a, b]));
-          return <path key={side} className="deep medium" d={`${line(...c)}Z`} />;
-        })}
-      </g>
-    );
-  }
-  const band = (a: number, b: number, at: (x: number, w: number) => Point) => {
-    const [p, q, r, s] = [at(from, a), at(until, a), at(until, b), at(from, b)].map(to) as [Xy, Xy, Xy, Xy];
-    const mid = (m: Xy, n: Xy, part: number, shift: number): Xy => [
-      m[0] + (n[0] - m[0]) * part + shift,
-      m[1] + (n[1] - m[1]) * part,
+  const section = (side: number): Xy[] => {
+    const y = (side * outside) / 2;
+    const inn = y - side * flange;
+    const web = y - side * RAIL_WALL_MM;
+    const corners: [number, number][] = [
+      [inn, top],
+      [y, top],
+      [y, underside],
+      [inn, underside],
+      [inn, underside + RAIL_WALL_MM],
+      [web, underside + RAIL_WALL_MM],
+      [web, top - RAIL_WALL_MM],
+      [inn, top - RAIL_WALL_MM],
     ];
-    return `${line(p, q, mid(q, r, 0.4, 7), mid(q, r, 0.6, -7), r, s, mid(s, p, 0.4, 7), mid(s, p, 0.6, -7))}Z`;
+    return corners.map(([a, b]) => to([0, a, b]));
   };
-  if (view === "side") {
-    const at = (x: number, w: number): Point => [x, 0, w];
-    return (
-      <g>
-        <path className="steel medium" d={band(underside, top, at)} />
-        {[underside + wall, top - wall].map((z) => (
-          <path key={z} className="thin hidden" d={line(to([from, 0, z]), to([until, 0, z]))} />
-        ))}
-      </g>
-    );
-  }
+  return (
+    <g>
+      {[-1, 1].map((side) => (
+        <path key={side} className="deep medium" d={`${line(...section(side))}Z`} />
+      ))}
+    </g>
+  );
+}
+
+/** A band between two edges, its ends drawn broken off. */
+function broken(
+  { to }: Scene,
+  size: RailSize,
+  a: number,
+  b: number,
+  at: (x: number, w: number) => Point,
+): string {
+  const { from, until } = size;
+  const [p, q, r, s] = [at(from, a), at(until, a), at(until, b), at(from, b)].map(to) as [Xy, Xy, Xy, Xy];
+  const mid = (m: Xy, n: Xy, part: number, shift: number): Xy => [
+    m[0] + (n[0] - m[0]) * part + shift,
+    m[1] + (n[1] - m[1]) * part,
+  ];
+  return `${line(p, q, mid(q, r, 0.4, 7), mid(q, r, 0.6, -7), r, s, mid(s, p, 0.4, 7), mid(s, p, 0.6, -7))}Z`;
+}
+
+function RailSide({ scene, size }: RailProps) {
+  const { underside, depth, from, until } = size;
+  const top = underside + depth;
+  return (
+    <g>
+      <path className="steel medium" d={broken(scene, size, underside, top, (x, w) => [x, 0, w])} />
+      {[underside + RAIL_WALL_MM, top - RAIL_WALL_MM].map((z) => (
+        <path key={z} className="thin hidden" d={line(scene.to([from, 0, z]), scene.to([until, 0, z]))} />
+      ))}
+    </g>
+  );
+}
+
+function RailTops({ scene, size }: RailProps) {
+  const { outside, flange, from, until } = size;
   return (
     <g>
       {[-1, 1].map((side) => {
         const y = (side * outside) / 2;
-        const at = (x: number, w: number): Point => [x, w, 0];
+        const web = y - side * RAIL_WALL_MM;
         return (
           <g key={side}>
-            <path className="steel medium" d={band(y, y - side * flange, at)} />
             <path
-              className="thin hidden"
-              d={line(to([from, y - side * wall, 0]), to([until, y - side * wall, 0]))}
+              className="steel medium"
+              d={broken(scene, size, y, y - side * flange, (x, w) => [x, w, 0])}
             />
+            <path className="thin hidden" d={line(scene.to([from, web, 0]), scene.to([until, web, 0]))} />
           </g>
         );
       })}

@@ -52,7 +52,9 @@ const Middle = styled.main`
 function useKeys() {
   useEffect(() => {
     const press = (event: KeyboardEvent) => {
-      if (!(event.ctrlKey || event.metaKey) || event.target instanceof HTMLInputElement) return;
+      const { target } = event;
+      const typing = target instanceof HTMLInputElement && target.type !== "range";
+      if (!(event.ctrlKey || event.metaKey) || typing) return;
       const key = event.key.toLowerCase();
       const { undo, redo } = useDesign.getState();
       if (key === "y" || (key === "z" && event.shiftKey)) redo();

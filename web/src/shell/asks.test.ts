@@ -1,7 +1,7 @@
 import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
 
 import { spotsOf } from "../document/document";
-import { holdResult, letGo, pullOnce, pullTo, usePulling } from "../solve/pulling";
+import { holdResult, letGo, pullOnce, pullTo, usePulling } from "./pulling";
 import { finding, solvedTender, tender } from "../testing/solved";
 import { clearBehind, dropPreview, preview, takePreview, useBehind } from "./behind";
 import { useDesign } from "./design";

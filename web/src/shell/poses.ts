@@ -5,7 +5,7 @@ import { useMemo, useState } from "react";
 import { type Pose, ridePose, type Standing, standing, type Turned } from "../floor/geometry";
 import type { Document } from "../document/document";
 import type { CycleAnswer } from "../api/client";
-import type { Solved } from "../solve/solver";
+import type { Solved } from "./solver";
 import type { Behind } from "./behind";
 import type { Scrub } from "./scrub";
 

@@ -5,8 +5,8 @@ import { create } from "zustand";
 import { NO_SERVER, reasonOf, type Schemas, server } from "../api/client";
 import { theRegister } from "../api/register";
 import { type Document, placed } from "../document/document";
-import { useDesign } from "../shell/design";
-import { latest } from "./latest";
+import { useDesign } from "./design";
+import { latest } from "../solve/latest";
 
 export type Wanted = Schemas["WantedIn"];
 

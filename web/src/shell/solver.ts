@@ -9,10 +9,10 @@ import { create } from "zustand";
 
 import { type CycleAnswer, reasonOf, server } from "../api/client";
 import type { Document } from "../document/document";
-import { useDesign } from "../shell/design";
-import { scrubbed, useScrub } from "../shell/scrub";
+import { useDesign } from "./design";
+import { scrubbed, useScrub } from "./scrub";
 import type { Deg, Mm } from "../units/brands";
-import { later, latest } from "./latest";
+import { later, latest } from "../solve/latest";
 
 export interface Solved {
   answer: CycleAnswer;

@@ -29,7 +29,9 @@ interface OpenTruck {
 const TRIES = 3;
 
 export const useTruck = create<OpenTruck>()((set, get) => {
-  const show = (truck: Truck) => {
+  const show = (fetched: Truck) => {
+    // what a file leaves out is written out, so that two tablets adding to it add to the same thing
+    const truck = { ...fetched, document: { ...fetched.document, bands: fetched.document.bands ?? {}, sources: fetched.document.sources ?? {} } }; // prettier-ignore
     set({ truck, trouble: null });
     stand(truck);
   };

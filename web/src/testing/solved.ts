@@ -3,7 +3,7 @@
 import rear from "../../../server/builds/demo/fell-tender-rear.json";
 import type { CycleAnswer, Finding, Sweep } from "../api/client";
 import type { Document } from "../document/document";
-import type { Solved } from "../solve/solver";
+import type { Solved } from "../shell/solver";
 
 export const tender = rear as unknown as Document;
 

@@ -65,7 +65,7 @@ export function DiffersSheet({ file, truck, differences, onChoose, onLeave }: Di
                   <td>{showTruck(other, unit, units)}</td>
                   <td>
                     <Toggle
-                      aria-label={`Take the file’s ${words}`}
+                      aria-label={`${taken.includes(path) ? "The file’s" : "The truck’s"} ${words}`}
                       isSelected={taken.includes(path)}
                       onChange={(on) => choose(path, on)}
                     >

@@ -48,16 +48,18 @@ function stationOf(document: Document, kind: Kind): number {
   return xs.length ? xs.reduce((a, b) => a + b, 0) / xs.length : 800;
 }
 
-export function ConvergePane({ document, units }: PaneProps) {
+type Texts = Record<"ahead" | "up" | "station", string>;
+
+/** What is typed, what was found for it, and asking for it. */
+function useConstruction(document: Document, units: Units) {
   const forward = document.axle.end === "rear" ? 1 : -1;
   const [kind, setKind] = useState<Kind>("upper");
-  const [texts, setTexts] = useState({
+  const [texts, setTexts] = useState<Texts>({
     ahead: length(forward * document.vehicle.wheelbase, units),
     up: length(document.axle.tire_radius_loaded, units),
     station: length(stationOf(document, "upper"), units),
   });
   const [sought, setFound] = useState<{ document: Document; holes: Schemas["Hole"][] } | null>(null);
-  const found = sought?.document === document ? sought.holes : null;
   const [why, setWhy] = useState<string | null>(null);
   // what was found holds for the document it was found for, and for as long as the construction is open
   useEffect(() => clear, [document]);
@@ -69,39 +71,51 @@ export function ConvergePane({ document, units }: PaneProps) {
   const submit = async (event: SubmitEvent) => {
     event.preventDefault();
     drop();
-    const read = Object.fromEntries(
-      Object.entries(texts).map(([name, text]) => [name, readTape(text, units)]),
-    );
-    for (const typed of Object.values(read))
-      if (typed.kind === "refused") {
-        setWhy(typed.why);
-        return;
-      }
-    const mm = (name: string) => (read[name] as { mm: number }).mm;
-    const point: [number, number] = [mm("ahead"), mm("up")];
-    try {
-      const { data, error } = await server.converge({ document, kind, point, station: mm("station") });
-      if (!data) {
-        setWhy(reasonOf(error));
-        return;
-      }
-      if (data.length === 0) {
-        setWhy(`This design has no ${kind} links.`);
-        return;
-      }
-      setFound({ document, holes: data });
-      useConverging.setState({ point, station: mm("station"), kind });
-      preview("the holes found", placed(document, at(data)));
-    } catch {
-      setWhy(NO_SERVER);
+    const asked = await holesFor(document, kind, texts, units);
+    if (typeof asked === "string") {
+      setWhy(asked);
+      return;
     }
+    setFound({ document, holes: asked.holes });
+    useConverging.setState({ point: asked.point, station: asked.station, kind });
+    preview("the holes found", placed(document, at(asked.holes)));
   };
-  const field = (name: keyof typeof texts, label: string) => (
-    <label>
-      {label}
-      <input value={texts[name]} onChange={(event) => setTexts({ ...texts, [name]: event.target.value })} />
-    </label>
-  );
+  const choose = (next: Kind) => {
+    setKind(next);
+    setTexts({ ...texts, station: length(stationOf(document, next), units) });
+    drop();
+  };
+  const found = sought?.document === document ? sought.holes : null;
+  return { kind, choose, texts, setTexts, found, why, drop, submit };
+}
+
+/** The holes, or in words why there are none. */
+async function holesFor(document: Document, kind: Kind, texts: Texts, units: Units) {
+  const read: Record<string, number> = {};
+  for (const [name, text] of Object.entries(texts)) {
+    const typed = readTape(text, units);
+    if (typed.kind === "refused") return typed.why;
+    read[name] = typed.mm;
+  }
+  const point: [number, number] = [read["ahead"]!, read["up"]!];
+  const station = read["station"]!;
+  try {
+    const { data, error } = await server.converge({ document, kind, point, station });
+    if (!data) return reasonOf(error);
+    return data.length === 0 ? `This design has no ${kind} links.` : { holes: data, point, station };
+  } catch {
+    return NO_SERVER;
+  }
+}
+
+const FIELDS: [keyof Texts, string][] = [
+  ["station", "Station, ahead of the axle"],
+  ["ahead", "Point, ahead of the axle"],
+  ["up", "Point, off the floor"],
+];
+
+export function ConvergePane({ document, units }: PaneProps) {
+  const { kind, choose, texts, setTexts, found, why, drop, submit } = useConstruction(document, units);
   return (
     <Form onSubmit={(event) => void submit(event)} aria-label="Converge on a point">
       <p className="quiet wide">
@@ -114,15 +128,17 @@ export function ConvergePane({ document, units }: PaneProps) {
           ["upper", "Upper links"],
           ["lower", "Lower links"],
         ]}
-        onChange={(next) => {
-          setKind(next);
-          setTexts({ ...texts, station: length(stationOf(document, next), units) });
-          drop();
-        }}
+        onChange={choose}
       />
-      {field("station", "Station, ahead of the axle")}
-      {field("ahead", "Point, ahead of the axle")}
-      {field("up", "Point, off the floor")}
+      {FIELDS.map(([name, label]) => (
+        <label key={name}>
+          {label}
+          <input
+            value={texts[name]}
+            onChange={(event) => setTexts({ ...texts, [name]: event.target.value })}
+          />
+        </label>
+      ))}
       {why && (
         <Trouble role="alert" className="wide">
           {why}

@@ -5,11 +5,11 @@ import styled from "styled-components";
 
 import { paceOf } from "../../floor/Handle";
 import { f } from "../../floor/geometry";
-import type { Solved } from "../../solve/solver";
+import type { Solved } from "../../shell/solver";
 import { increment, type Units } from "../../units/tape";
 import type { Behind } from "../../shell/behind";
 import { Curve, scalesOf } from "../../figures/Curve";
-import { holdResult, letGo, pullOnce, pullTo, type Wanted } from "../../solve/pulling";
+import { holdResult, letGo, pullOnce, pullTo, type Wanted } from "../../shell/pulling";
 import { LEAST, type Reading, show } from "../../figures/readings";
 
 const WIDTH = 296;

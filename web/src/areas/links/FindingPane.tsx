@@ -7,7 +7,7 @@ import { type Finding, type Schemas, server } from "../../api/client";
 import { theRegister } from "../../api/register";
 import { placed } from "../../document/document";
 import { Button, Trouble } from "../../ui/controls";
-import { increment, length } from "../../units/tape";
+import { increment, length, type Units } from "../../units/tape";
 import { useAsked } from "../../solve/asking";
 import { dropPreview, preview, takePreview } from "../../shell/behind";
 import { worth } from "./Findings";
@@ -95,63 +95,72 @@ function Cures(
   return (
     <List aria-label="Cures, the least costly first">
       {cures.map((cure, n) => {
-        const after = cure.figures[finding.id];
-        const others = cure.cures.filter((id) => id !== finding.id);
         const words = moveWords(document, cure.mounts, cure.axis, cure.by, units);
+        const look = () => {
+          preview(words, placed(document, cure.at));
+          setShown(n);
+        };
+        const drop = () => {
+          dropPreview();
+          setShown(null);
+        };
         return (
-          <li
-            key={words}
-            data-shown={shown === n}
-            onKeyDown={(event) => {
-              if (shown !== n || event.key !== "Escape") return;
-              event.preventDefault();
-              dropPreview();
-              setShown(null);
-            }}
-          >
-            <span>
-              {words}
-              {after !== undefined && after !== null && finding.unit && (
-                <>
-                  : <strong>{show(after, quantityOf(finding), units)}</strong>
-                </>
-              )}
-            </span>
-            {(others.length > 0 || cure.worse.length > 0) && (
-              <span className="quiet">
-                {others.length > 0 && `Also better: ${names(others)}. `}
-                {cure.worse.length > 0 && `Worse: ${names(cure.worse)}.`}
-              </span>
-            )}
-            <span className="line">
-              {shown === n ? (
-                <>
-                  <Button className="main" autoFocus onPress={takePreview}>
-                    Take it
-                  </Button>
-                  <Button
-                    onPress={() => {
-                      dropPreview();
-                      setShown(null);
-                    }}
-                  >
-                    Drop it
-                  </Button>
-                </>
-              ) : (
-                <Button
-                  onPress={() => {
-                    preview(words, placed(document, cure.at));
-                    setShown(n);
-                  }}
-                >
-                  Look at it
-                </Button>
-              )}
-            </span>
-          </li>
+          <CureLine key={words} {...{ cure, words, finding, units, names, look, drop }} shown={shown === n} />
         );
       })}
     </List>
+  );
+}
+
+/** One cure: what it moves, what comes of it, and looking at it before it is taken. */
+function CureLine(props: {
+  cure: Schemas["Cure"];
+  words: string;
+  finding: Finding;
+  units: Units;
+  names: (ids: string[]) => string;
+  shown: boolean;
+  look: () => void;
+  drop: () => void;
+}) {
+  const { cure, words, finding, units, names, shown, look, drop } = props;
+  const after = cure.figures[finding.id];
+  const others = cure.cures.filter((id) => id !== finding.id);
+  return (
+    <li
+      data-shown={shown}
+      onKeyDown={(event) => {
+        if (!shown || event.key !== "Escape") return;
+        event.preventDefault();
+        drop();
+      }}
+    >
+      <span>
+        {words}
+        {after !== undefined && after !== null && finding.unit && (
+          <>
+            : <strong>{show(after, quantityOf(finding), units)}</strong>
+          </>
+        )}
+      </span>
+      {(others.length > 0 || cure.worse.length > 0) && (
+        <span className="quiet">
+          {others.length > 0 && `Also better: ${names(others)}. `}
+          {cure.worse.length > 0 && `Worse: ${names(cure.worse)}.`}
+        </span>
+      )}
+      <span className="line">
+        {shown ? (
+          <>
+            <Button className="main" autoFocus onPress={takePreview}>
+              Take it
+            </Button>
+            <Button onPress={drop}>Drop it</Button>
+          </>
+        ) : (
+          <Button onPress={look}>Look at it</Button>
+        )}
+      </span>
+    </li>
   );
 }

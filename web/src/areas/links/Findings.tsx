@@ -6,7 +6,7 @@ import styled from "styled-components";
 import { type Finding, NO_SERVER, reasonOf, type Schemas, server } from "../../api/client";
 import { type Document, spotsOf, placed } from "../../document/document";
 import { useDesign } from "../../shell/design";
-import { useSolver } from "../../solve/solver";
+import { useSolver } from "../../shell/solver";
 import { Button, Trouble } from "../../ui/controls";
 import { increment, length, type Units } from "../../units/tape";
 import { usePreferences } from "../../shell/preferences";

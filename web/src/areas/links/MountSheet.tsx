@@ -20,7 +20,7 @@ import {
 } from "../../document/document";
 import { useDesign } from "../../shell/design";
 import type { Schemas } from "../../api/client";
-import type { Solved } from "../../solve/solver";
+import type { Solved } from "../../shell/solver";
 import { Choice, Toggle } from "../../ui/controls";
 import { length, plain, readTape, type Units } from "../../units/tape";
 
@@ -239,21 +239,26 @@ const FIELDS: Field[] = [
   },
 ];
 
-function Figure(props: {
+interface FigureProps {
   field: Field;
   mount: Spot;
   units: Units;
   locked: boolean;
   onPlace: (mount: Spot, at: Point) => void;
-}) {
-  const { field, mount, units, locked } = props;
+}
+
+/** What is typed of one coordinate, how it is understood, and taking or dropping it. */
+function useTyped({ field, mount, units, onPlace }: FigureProps) {
   const [draft, setDraft] = useState<{ key: string; text: string } | null>(null);
   const [why, setWhy] = useState<string | null>(null);
   const sign = field.sign(mount);
   const stands = sign * mount.at[field.axis];
   const typing = draft?.key === mount.key ? draft.text : null;
   const understood = typing === null ? null : readTape(typing, units);
-
+  const put = (text: string) => {
+    setWhy(null);
+    setDraft({ key: mount.key, text });
+  };
   const drop = () => {
     setDraft(null);
     setWhy(null);
@@ -268,8 +273,14 @@ function Figure(props: {
     const at = [...mount.at] as Point;
     at[field.axis] = sign * (typed.kind === "change" ? stands + typed.mm : typed.mm);
     drop();
-    props.onPlace(mount, at);
+    onPlace(mount, at);
   };
+  return { stands, typing, understood, why, put, take, drop };
+}
+
+function Figure(props: FigureProps) {
+  const { field, mount, units, locked } = props;
+  const { stands, typing, understood, why, put, take, drop } = useTyped(props);
   return (
     <Row as="div">
       <label htmlFor={`mount-${field.axis}`}>{field.name(mount)}</label>
@@ -283,10 +294,7 @@ function Figure(props: {
         data-axis={"xyz"[field.axis]}
         aria-invalid={typing !== null && why !== null}
         onFocus={(event) => event.target.select()}
-        onChange={(event) => {
-          setWhy(null);
-          setDraft({ key: mount.key, text: event.target.value });
-        }}
+        onChange={(event) => put(event.target.value)}
         onBlur={take}
         onKeyDown={(event) => {
           if (event.key === "Enter") take();

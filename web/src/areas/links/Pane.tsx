@@ -6,7 +6,7 @@ import styled from "styled-components";
 import { theRegister } from "../../api/register";
 import type { Document } from "../../document/document";
 import { useDesign } from "../../shell/design";
-import type { Solved } from "../../solve/solver";
+import type { Solved } from "../../shell/solver";
 import { Button, Choice } from "../../ui/controls";
 import type { Units } from "../../units/tape";
 import { useSelection } from "../../shell/selection";

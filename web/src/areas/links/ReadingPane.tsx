@@ -13,7 +13,7 @@ import { useAsked } from "../../solve/asking";
 import { CurveEnds } from "./CurveEnds";
 import { mountWords, wayWords } from "../../figures/moves";
 import type { PaneProps } from "./Pane";
-import { pullOnce, usePulling } from "../../solve/pulling";
+import { pullOnce, usePulling } from "../../shell/pulling";
 import {
   at,
   bandWords,
@@ -161,25 +161,6 @@ function Band({ finding, units }: { finding: Finding; units: Units }) {
   const trouble = useTruck((s) => s.trouble);
   const own = useTruck((s) => finding.figure in (s.truck?.document.bands ?? {}));
   const [editing, setEditing] = useState(false);
-  const [low, setLow] = useState("");
-  const [high, setHigh] = useState("");
-  const [why, setWhy] = useState<string | null>(null);
-  const end = (text: string) => (text.trim() === "" ? null : readQuantity(text, quantity, units));
-  const submit = (event: SubmitEvent) => {
-    event.preventDefault();
-    const [from, to] = [end(low), end(high)];
-    const bad = [from, to].find((v) => typeof v === "string");
-    if (typeof bad === "string") {
-      setWhy(bad);
-      return;
-    }
-    if (from !== null && to !== null && from > to) {
-      setWhy("The low end is above the high end.");
-      return;
-    }
-    setEditing(false);
-    void setBand(finding.figure, [from as number | null, to as number | null]);
-  };
   return (
     <>
       <p>
@@ -188,41 +169,54 @@ function Band({ finding, units }: { finding: Finding; units: Units }) {
         <span className="quiet">({finding.source})</span>
       </p>
       {editing ? (
-        <Form onSubmit={submit} aria-label="Band for this build">
-          <label>
-            At least
-            <input value={low} onChange={(event) => setLow(event.target.value)} />
-          </label>
-          <label>
-            At most
-            <input value={high} onChange={(event) => setHigh(event.target.value)} />
-          </label>
-          <Button type="submit">Set</Button>
-          {why && (
-            <Trouble role="alert" style={{ gridColumn: "1 / -1" }}>
-              {why}
-            </Trouble>
-          )}
-        </Form>
+        <BandForm finding={finding} units={units} onSet={() => setEditing(false)} />
       ) : (
         <span className="line">
-          <Button
-            onPress={() => {
-              const text = (v: number | null) =>
-                v === null ? "" : show(v, quantity, units).replace(/[°%×]/, "").trim();
-              setLow(text(finding.low));
-              setHigh(text(finding.high));
-              setWhy(null);
-              setEditing(true);
-            }}
-          >
-            Other band
-          </Button>
+          <Button onPress={() => setEditing(true)}>Other band</Button>
           {own && <Button onPress={() => void setBand(finding.figure, null)}>House value again</Button>}
         </span>
       )}
       {trouble && <Trouble role="alert">{trouble}</Trouble>}
     </>
+  );
+}
+
+/** Both ends of another band; an empty one is open. */
+function BandForm({ finding, units, onSet }: { finding: Finding; units: Units; onSet: () => void }) {
+  const quantity = quantityOf(finding);
+  const text = (v: number | null) => (v === null ? "" : show(v, quantity, units).replace(/[°%×]/, "").trim());
+  const [low, setLow] = useState(() => text(finding.low));
+  const [high, setHigh] = useState(() => text(finding.high));
+  const [why, setWhy] = useState<string | null>(null);
+  const end = (typed: string) => (typed.trim() === "" ? null : readQuantity(typed, quantity, units));
+  const submit = (event: SubmitEvent) => {
+    event.preventDefault();
+    const [from, to] = [end(low), end(high)];
+    if (typeof from === "string") setWhy(from);
+    else if (typeof to === "string") setWhy(to);
+    else if (from !== null && to !== null && from > to) setWhy("The low end is above the high end.");
+    else {
+      onSet();
+      void setBand(finding.figure, [from, to]);
+    }
+  };
+  return (
+    <Form onSubmit={submit} aria-label="Band for this truck">
+      <label>
+        At least
+        <input value={low} onChange={(event) => setLow(event.target.value)} />
+      </label>
+      <label>
+        At most
+        <input value={high} onChange={(event) => setHigh(event.target.value)} />
+      </label>
+      <Button type="submit">Set</Button>
+      {why && (
+        <Trouble role="alert" style={{ gridColumn: "1 / -1" }}>
+          {why}
+        </Trouble>
+      )}
+    </Form>
   );
 }
 

@@ -4,7 +4,7 @@ import { memo } from "react";
 import styled from "styled-components";
 
 import type { Document } from "../../document/document";
-import type { Solved } from "../../solve/solver";
+import type { Solved } from "../../shell/solver";
 import type { Units } from "../../units/tape";
 import type { Behind } from "../../shell/behind";
 import { Curve } from "../../figures/Curve";

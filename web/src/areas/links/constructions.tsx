@@ -17,7 +17,7 @@ import {
   type View,
   type Xy,
 } from "../../floor/geometry";
-import type { Solved } from "../../solve/solver";
+import type { Solved } from "../../shell/solver";
 import { plain } from "../../units/tape";
 
 const Lines = styled.g`

@@ -1,0 +1,364 @@
+import { act } from "react";
+import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
+
+import truckFile from "../../../../server/builds/demo/fell-tender-truck.json";
+import { type Document, type Spot, spotsOf } from "../../document/document";
+import { useBehind, clearBehind } from "../../shell/behind";
+import { useDesign } from "../../shell/design";
+import { usePreferences } from "../../shell/preferences";
+import { clearSelection, useSelection } from "../../shell/selection";
+import { type Truck, useTruck } from "../../shell/truck";
+import { usePulling } from "../../shell/pulling";
+import { useSolver } from "../../shell/solver";
+import {
+  button,
+  clear,
+  find,
+  key,
+  pause,
+  press,
+  said,
+  settle,
+  shown,
+  submit,
+  type,
+} from "../../testing/screen";
+import { type Asked, ok, refused, serve } from "../../testing/server";
+import { finding, solvedTender, tender } from "../../testing/solved";
+import { useConverging } from "./ConvergePane";
+import { MountSheet } from "./MountSheet";
+import { Pane } from "./Pane";
+
+const truck: Truck = {
+  build: 3, number: 1, stored_at: "2026-11-24T00:00:00Z", document: truckFile as unknown as Truck["document"],
+  overlays: { rear: {}, front: {} },
+}; // prettier-ignore
+const revision = {
+  design: 7, build: 3, build_name: "Fell tender", number: 4, truck: 1, stored_on: 1, stored_at: "2026-11-24T10:00:00Z",
+  document: tender,
+}; // prettier-ignore
+const SAVE = "POST /api/designs/7/revisions";
+const stores = (body: Record<string, unknown>) => ok({ ...revision, number: 5, document: body["document"] });
+const mount = (name: string, document: Document = tender): Spot =>
+  spotsOf(document).find((m) => m.name === name)!;
+const now = (name: string) => mount(name, useDesign.getState().document!).at;
+const calm = () => settle(320);
+
+beforeEach(() => {
+  localStorage.clear();
+  clearSelection();
+  clearBehind();
+  usePreferences.setState({ units: "in16", theme: "light" });
+  usePulling.setState({ short: null, trouble: null });
+  useTruck.setState({ truck, since: null, trouble: null });
+  useDesign.setState({
+    stored: revision, document: tender, draft: null, pending: null, past: [], future: [], sync: { state: "stored" },
+  }); // prettier-ignore
+});
+afterEach(async () => {
+  await settle();
+  clear();
+  vi.unstubAllGlobals();
+});
+
+describe("the chosen mount", () => {
+  const placed: { name: string; at: readonly number[] }[] = [];
+  const sheet = (selected: Spot | null, document: Document = tender) =>
+    shown(
+      <MountSheet document={document} solved={solvedTender()} units="in16" selected={selected} others={0} onSelect={() => undefined} onPlace={(m, at) => placed.push({ name: m.name, at })} />,
+    ); // prettier-ignore
+  const field = (axis: string) => find<HTMLInputElement>(`input[data-axis="${axis}"]`);
+  beforeEach(() => placed.splice(0));
+
+  it("stands as a shop measures it, and teaches while none is chosen", async () => {
+    serve({});
+    await sheet(null);
+    expect(said()).toContain("Take hold of a joint");
+    clear();
+    await sheet(mount("upper-right.frame"));
+    expect(field("z").value).toBe("24 7/8 in");
+    expect(field("y").value).toBe("16 1/2 in");
+    expect(said()).toContain("Out to the right");
+  });
+
+  it("goes where it is typed: a place, a sum, a little more", async () => {
+    serve({});
+    await sheet(mount("upper-right.frame"));
+    for (const [text, z] of [["25", 635], ["+1/8", 635], ["24 + 1 1/2", 647.7]] as const) {
+      await type(field("z"), text);
+      await key(field("z"), "Enter");
+      expect(placed.at(-1)!.at[2]).toBeCloseTo(z, 6);
+    } // prettier-ignore
+    await type(field("y"), "17");
+    await key(field("y"), "Enter");
+    expect(placed.at(-1)!.at[1]).toBeCloseTo(-17 * 25.4, 6);
+  });
+
+  it("refuses what it can't read where it was typed, and lets go by Escape", async () => {
+    serve({});
+    await sheet(mount("upper-left.frame"));
+    await type(field("z"), "a bit higher");
+    await key(field("z"), "Enter");
+    expect(said()).toContain("It stays at 24 7/8 in");
+    await key(field("z"), "Escape");
+    expect(field("z").value).toBe("24 7/8 in");
+    expect(placed).toEqual([]);
+  });
+
+  it("shows what was understood of a sum", async () => {
+    serve({});
+    await sheet(mount("upper-left.frame"));
+    await type(field("z"), "43 1/2 * 0.75 - 1");
+    expect(said()).toContain("= 31 5/8 in");
+  });
+
+  it("is locked and parted in the design", async () => {
+    serve({ [SAVE]: stores });
+    await sheet(mount("upper-left.frame"));
+    await press("Lock: off the floor");
+    expect(useDesign.getState().document!.locks).toEqual({
+      "upper-left.frame": "z",
+      "upper-right.frame": "z",
+    });
+    await press("Left and right together");
+    expect(useDesign.getState().document!.unpaired).toEqual(["upper-left.frame", "upper-right.frame"]);
+  });
+});
+
+async function pane(findings = [finding("bind")], document: Document = tender) {
+  const solved = { ...solvedTender(findings), document };
+  useSolver.setState({ solved, refusal: null, lost: false });
+  return shown(<Pane document={document} solved={solved} units="in16" />);
+}
+
+const high = finding("roll_center", {
+  value: 660, unit: "mm", high: 622.3, low: 355.6, verdict: "high", severity: "fix", title: "Roll center height",
+  message: "It jacks.", remedy: "Lower it.", disagrees: "Crawlers.",
+}); // prettier-ignore
+
+describe("a finding", () => {
+  const cure = {
+    axis: "z", mounts: ["upper-left.axle", "upper-right.axle"], by: -25.4,
+    at: { "upper-left.axle": [28.575, 101.6, 625.475], "upper-right.axle": [28.575, -101.6, 625.475] },
+    figures: { roll_center: 621.4 }, cures: ["roll_center", "swing"], worse: ["anti_squat"],
+  }; // prettier-ignore
+
+  it("says its band, why, who would disagree, and the cures with what they cost", async () => {
+    const asked = serve({ "POST /api/cures": () => ok([cure]) });
+    useSelection.getState().find("roll_center");
+    await pane([high]);
+    await calm();
+    expect(asked.at(-1)!.body).toMatchObject({ finding: "roll_center", increment: 3.175 });
+    for (const words of [
+      "14 in to 24 1/2 in",
+      "It jacks.",
+      "Crawlers.",
+      "Upper axle ends down 1 in",
+      "24 7/16 in",
+    ])
+      expect(said()).toContain(words);
+    expect(said()).toContain("Also better: link swing");
+    expect(said()).toContain("Worse: anti-squat");
+  });
+
+  it("a cure is looked at, dropped, and taken", async () => {
+    serve({ "POST /api/cures": () => ok([cure]), [SAVE]: stores });
+    useSelection.getState().find("roll_center");
+    await pane([high]);
+    await calm();
+    await press("Look at it");
+    expect(useBehind.getState().behind?.document.links).not.toEqual(tender.links);
+    await press("Drop it");
+    expect(useBehind.getState().behind).toBeNull();
+    await press("Look at it");
+    await press("Take it");
+    expect(now("upper-left.axle")).toEqual([28.575, 101.6, 625.475]);
+  });
+
+  it("without a cure says how far was looked; without a server, that", async () => {
+    serve({ "POST /api/cures": () => ok([]) });
+    useSelection.getState().find("roll_center");
+    await pane([high]);
+    await calm();
+    expect(said()).toContain("No single move of a free mount within 7 7/8 in cures it");
+    clear();
+    serve({ "POST /api/cures": () => "no server" });
+    await pane([{ ...high, value: 661 }], { ...tender, name: "Other" });
+    await calm();
+    expect(said()).toContain("does not answer");
+  });
+
+  it("says the whole place where it is worst", async () => {
+    serve({ "POST /api/cures": () => ok([]) });
+    useSelection.getState().find("joint_angle");
+    await pane([
+      finding("joint_angle", {
+        severity: "good",
+        unit: "deg",
+        value: 9,
+        place: { travel: -127, articulation: 13, parts: [] },
+      }),
+    ]);
+    expect(said()).toContain("Worst at 5 in of droop and 13.0° of articulation, left wheel up.");
+  });
+});
+
+describe("all findings at once", () => {
+  const settled = {
+    at: { "upper-left.frame": [774.7, 419.1, 640], "upper-right.frame": [774.7, -419.1, 640] },
+    figures: {}, cures: ["roll_center"], worse: [], left: [],
+  }; // prettier-ignore
+
+  it("are answered by several moves, said before they are taken", async () => {
+    serve({ "POST /api/settle": () => ok(settled), [SAVE]: stores });
+    await pane([high]);
+    await press("Move several a little");
+    await settle();
+    expect(said()).toContain("2 mounts move, none by more than 5/16 in. Better: roll center height.");
+    await press("Take it");
+    expect(now("upper-right.frame")[2]).toBe(640);
+  });
+
+  it("or not at all, in words", async () => {
+    serve({ "POST /api/settle": () => ok(null) });
+    await pane([high]);
+    await press("Move several a little");
+    await settle();
+    expect(said()).toContain("No movement of the mounts that are free makes it better");
+  });
+
+  it("or refused, or without a server", async () => {
+    serve({ "POST /api/settle": () => refused("links[0]: no length") });
+    await pane([high]);
+    await press("Move several a little");
+    await settle();
+    expect(said()).toContain("no length");
+  });
+
+  it("lead to the one that is chosen", async () => {
+    serve({ "POST /api/cures": () => ok([]) });
+    await pane([high]);
+    await act(async () => {
+      find('[data-finding="roll_center"]').click();
+      await pause();
+    });
+    expect(useSelection.getState().finding).toBe("roll_center");
+    expect(said()).toContain("It jacks.");
+    await press("All findings");
+    expect(useSelection.getState().finding).toBeNull();
+  });
+});
+
+describe("a reading", () => {
+  const effects = {
+    roll_center: [
+      { axis: "z", mounts: ["upper-left.axle", "upper-right.axle"], change: 4.2 },
+      { axis: "x", mounts: ["lower-left.axle"], change: 0 },
+    ],
+  };
+  const open = async (more: Parameters<typeof serve>[0] = {}): Promise<Asked[]> => {
+    const asked = serve({ "POST /api/effects": () => ok(effects), ...more });
+    useSelection.getState().read("roll_center");
+    await pane([high]);
+    await calm();
+    return asked;
+  };
+  const entry = (label: string) =>
+    [...document.querySelectorAll("label")]
+      .find((l) => l.textContent.startsWith(label))!
+      .querySelector("input")!;
+
+  it("says what it is and what moves it, the strongest first", async () => {
+    await open();
+    expect(said()).toContain("The height at which the links hold the axle sideways");
+    expect(said()).toContain("upper axle ends up+0.17 in");
+    expect(said()).not.toContain("lower left axle end");
+  });
+
+  it("is wanted otherwise, and the free mounts follow", async () => {
+    const at = { "upper-left.axle": [28.575, 101.6, 640], "upper-right.axle": [28.575, -101.6, 640] };
+    const asked = await open({
+      "POST /api/pull": () => ok({ at, got: [640], met: true, farthest: 9, free: 12 }),
+      [SAVE]: stores,
+    });
+    await type(entry("Off the ground"), "25 in");
+    await submit(find<HTMLFormElement>('form[aria-label="What it should be here"]'));
+    await settle(20);
+    const pull = asked.find((a) => a.line === "POST /api/pull")!.body;
+    expect(pull).toMatchObject({ wanted: [{ figure: "roll_center_height", value: 635 }], within: 150 });
+    expect(now("upper-left.axle")[2]).toBe(640);
+  });
+
+  it("that can't be reached says the nearest; nonsense is refused", async () => {
+    await open({
+      "POST /api/pull": () => ok({ at: {}, got: [650], met: false, farthest: 150, free: 12 }),
+      [SAVE]: stores,
+    });
+    await type(entry("Off the ground"), "somewhere");
+    await submit(find<HTMLFormElement>('form[aria-label="What it should be here"]'));
+    expect(said()).toContain("Type a length");
+    await type(entry("Off the ground"), "99 in");
+    await submit(find<HTMLFormElement>('form[aria-label="What it should be here"]'));
+    await settle(20);
+    expect(said()).toContain("Not within 5 7/8 in of movement; the nearest is 25 9/16 in.");
+  });
+
+  it("has a band, set for the truck and let go", async () => {
+    const saves = (body: Record<string, unknown>) => ok({ ...truck, number: 2, document: body["document"] });
+    const asked = await open({ "POST /api/builds/3/truck/revisions": saves });
+    await press("Other band");
+    await type(entry("At least"), "30");
+    await submit(find<HTMLFormElement>('form[aria-label="Band for this truck"]'));
+    expect(said()).toContain("The low end is above the high end");
+    await type(entry("At least"), "");
+    await type(entry("At most"), "28");
+    await submit(find<HTMLFormElement>('form[aria-label="Band for this truck"]'));
+    await settle();
+    expect((asked.at(-1)!.body["document"] as Truck["document"]).bands).toEqual({
+      roll_center: [null, 28 * 25.4],
+    });
+    await press("House value again");
+    await settle();
+    expect((asked.at(-1)!.body["document"] as Truck["document"]).bands).toEqual({});
+  });
+});
+
+describe("what it is built for", () => {
+  it("belongs to the truck, the school to the axle", async () => {
+    serve({ [SAVE]: stores });
+    await pane();
+    expect(said()).toContain("Trail and touring");
+    expect(said()).toContain("Numbers first");
+  });
+});
+
+describe("converging on a point", () => {
+  const holes = [
+    { link: "upper-left", at: [774.7, 419.1, 600], length: 812.8 },
+    { link: "upper-right", at: [774.7, -419.1, 600], length: 812.8 },
+  ];
+  it("finds holes, draws them behind, and takes them", async () => {
+    const asked = serve({ "POST /api/converge": () => ok(holes), [SAVE]: stores });
+    useSelection.getState().converge(true);
+    await pane();
+    await submit(find<HTMLFormElement>('form[aria-label="Converge on a point"]'));
+    await settle();
+    expect(asked.find((a) => a.line === "POST /api/converge")!.body).toMatchObject({ kind: "upper" });
+    expect(said()).toContain("32 in");
+    expect(useConverging.getState().station).not.toBeNull();
+    expect(useBehind.getState().behind?.name).toBe("the holes found");
+    await press("Take them");
+    expect(now("upper-left.frame")[2]).toBe(600);
+    expect(useConverging.getState().point).toBeNull();
+  });
+
+  it("says why there are none", async () => {
+    serve({ "POST /api/converge": () => refused("point: choose one ahead of it") });
+    useSelection.getState().converge(true);
+    await pane();
+    await submit(find<HTMLFormElement>('form[aria-label="Converge on a point"]'));
+    await settle();
+    expect(said()).toContain("choose one ahead");
+    expect(button("Find the holes")).toBeTruthy();
+  });
+});

@@ -1,0 +1,217 @@
+import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
+
+import truckFile from "../../../server/builds/demo/fell-tender-truck.json";
+import { DiffersSheet } from "../areas/home/DiffersSheet";
+import { button, clear, find, key, press, said, settle, shown, type } from "../testing/screen";
+import { ok, serve } from "../testing/server";
+import { tender } from "../testing/solved";
+import { useBehind } from "./behind";
+import { ConflictSheet } from "./ConflictSheet";
+import { useDesign } from "./design";
+import { Header } from "./Header";
+import { HistorySheet } from "./HistorySheet";
+import { usePreferences } from "./preferences";
+import { SinceStrip } from "./SinceStrip";
+import { type Truck, useTruck } from "./truck";
+import { TruckSheet } from "./TruckSheet";
+
+const document = truckFile as unknown as Truck["document"];
+const truck = (number = 1, doc = document): Truck => ({
+  build: 3, number, stored_at: "2026-11-24T00:00:00Z", document: doc, overlays: { rear: {}, front: {} },
+}); // prettier-ignore
+const revision = {
+  design: 7, build: 3, build_name: "Fell tender", number: 4, truck: 1, stored_on: 1, stored_at: "2026-11-24T10:00:00Z",
+  document: tender,
+}; // prettier-ignore
+const field = (path: string) => find<HTMLInputElement>(`input[data-figure="${path}"]`);
+
+beforeEach(() => {
+  localStorage.clear();
+  usePreferences.setState({ units: "mm", theme: "light" });
+  useTruck.setState({ truck: truck(), since: null, trouble: null });
+  useDesign.setState({ stored: revision, document: tender, past: [], future: [], sync: { state: "stored" } });
+});
+afterEach(() => {
+  clear();
+  vi.unstubAllGlobals();
+});
+
+describe("the truck's sheet", () => {
+  it("shows every figure that verdicts rest on, and where it comes from", async () => {
+    const { leave } = await shown(<TruckSheet units="mm" onClose={() => undefined} />);
+    expect(field("vehicle.cg_height").value).toBe("905 mm");
+    expect(field("vehicle.mass").value).toBe("3100 kg");
+    expect(find("button[aria-label], button", undefined)).toBeTruthy();
+    expect(said()).toContain("Guessed");
+    expect(said()).toContain("rear face of the cab crossmember");
+    leave();
+  });
+
+  it("stores a figure that is typed, and refuses one that can't be read where it stands", async () => {
+    const asked = serve({
+      "POST /api/builds/3/truck/revisions": (body) => ok(truck(2, body["document"] as Truck["document"])),
+    });
+    const { leave } = await shown(<TruckSheet units="mm" onClose={() => undefined} />);
+    await type(field("vehicle.cg_height"), "high up");
+    await key(field("vehicle.cg_height"), "Enter");
+    expect(said()).toContain("It stays at 905 mm");
+    expect(asked).toHaveLength(0);
+    await type(field("vehicle.cg_height"), "950");
+    await key(field("vehicle.cg_height"), "Enter");
+    await settle();
+    expect((asked.at(-1)!.body["document"] as Truck["document"]).vehicle.cg_height).toBe(950);
+    expect(field("vehicle.cg_height").value).toBe("950 mm");
+    leave();
+  });
+
+  it("says what is wrong, and that it is being fetched", async () => {
+    useTruck.setState({ truck: null, trouble: null });
+    const { leave } = await shown(<TruckSheet units="mm" onClose={() => undefined} />);
+    expect(said()).toContain("Fetching the truck");
+    useTruck.setState({ trouble: "The server does not answer." });
+    await settle();
+    expect(said()).toContain("does not answer");
+    leave();
+  });
+});
+
+describe("what a newer truck did", () => {
+  it("is said once, until it is read", async () => {
+    const change = {
+      path: "vehicle.cg_height",
+      words: "height of the center of gravity",
+      unit: "mm" as const,
+      truck: 905,
+      file: 800,
+    };
+    const moved = (figure: string, name: string) => ({
+      figure, name, unit: "percent" as const, before: 86, after: 97, was: "good" as const, severity: "fix" as const,
+    }); // prettier-ignore
+    const figures = ["a", "b", "c", "d", "e"].map((id) => moved(id, `Figure ${id}`));
+    useTruck.setState({ since: { changes: [change], figures } });
+    const { leave } = await shown(<SinceStrip units="mm" />);
+    expect(said()).toContain("height of the center of gravity 800 mm, was 905 mm");
+    expect(said()).toContain("figure a 86 % → 97 % (fix, was good)");
+    expect(said()).toContain("and 1 more");
+    await press("Read");
+    expect(said()).not.toContain("changed since");
+    leave();
+  });
+});
+
+describe("the history", () => {
+  const lines = [
+    { number: 4, name: "x", stored_at: "2026-11-24T10:00:00Z", changes: [{ what: "upper frame mounts", axis: "z", by: 12.7 }] },
+    { number: 3, name: "x", stored_at: "2026-11-24T09:00:00Z", changes: [] },
+  ]; // prettier-ignore
+  const builds = [
+    { id: 3, name: "Fell tender", notes: "", truck: 1, known: [], designs: [{ id: 8, name: "Short upper" }] },
+  ];
+  const answers = {
+    "GET /api/designs/7/revisions": () => ok(lines),
+    "GET /api/builds": () => ok(builds),
+    "GET /api/designs/7/revisions/3": () =>
+      ok({ ...revision, number: 3, document: { ...tender, name: "Before" } }),
+    "GET /api/designs/8": () => ok({ ...revision, design: 8, document: { ...tender, name: "Short upper" } }),
+    "POST /api/designs/7/revisions": () => ok({ ...revision, number: 5 }),
+    "POST /api/designs/7/alternatives": () => ok({ ...revision, design: 9 }),
+  };
+  const sheet = () => shown(<HistorySheet id={7} document={tender} units="mm" onClose={() => undefined} />);
+
+  it("says what each revision changed, draws one behind, and goes back to one", async () => {
+    serve(answers);
+    const { leave } = await sheet();
+    await settle();
+    expect(said()).toContain("4: upper frame mounts up 13 mm");
+    await press("Behind: revision 3");
+    await settle();
+    expect(useBehind.getState().behind).toMatchObject({ kind: "pinned", name: "revision 3" });
+    await press("Go back to revision 3");
+    await settle();
+    expect(useDesign.getState().document!.name).toBe("Before");
+    expect(button("Go back to revision 4").disabled).toBe(true);
+    await press("Take away revision 3");
+    expect(useBehind.getState().behind).toBeNull();
+    leave();
+  });
+
+  it("draws another design of the build behind, and starts an alternative", async () => {
+    const asked = serve(answers);
+    const { leave } = await sheet();
+    await settle();
+    await press("Draw behind");
+    await settle();
+    expect(useBehind.getState().behind?.name).toBe("Short upper");
+    await press("Start it");
+    await settle();
+    expect(asked.at(-1)).toMatchObject({ line: "POST /api/designs/7/alternatives", body: { why: "" } });
+    leave();
+  });
+
+  it("says that the server is gone", async () => {
+    serve({ "GET /api/designs/7/revisions": () => "no server", "GET /api/builds": () => "no server" });
+    const { leave } = await sheet();
+    await settle();
+    expect(said()).toContain("does not answer");
+    leave();
+  });
+});
+
+describe("two edits", () => {
+  it("are shown side by side, and either or both can stand", async () => {
+    const upper = tender.links[2]!;
+    const links = tender.links.map((l, n) =>
+      n === 2 ? { ...upper, frame: { at: [774.7, 419.1, 640] } } : l,
+    );
+    const newest = { ...revision, number: 5, document: { ...tender, links } as unknown as typeof tender };
+    useDesign.setState({ sync: { state: "conflict", newest } });
+    const { leave } = await shown(<ConflictSheet newest={newest} mine={tender} units="mm" />);
+    expect(said()).toContain("revision 5 meanwhile");
+    expect(said()).toContain("Upper left, frame end");
+    expect(said()).toContain("775 · 419 · 640");
+    await press("Take theirs");
+    expect(useDesign.getState().document).toBe(newest.document);
+    leave();
+  });
+});
+
+describe("a file with another truck", () => {
+  const differences = [
+    { path: "vehicle.mass", words: "mass of the whole truck", unit: "kg" as const, truck: 3100, file: 3500 },
+    { path: "use", words: "use", unit: "" as const, truck: "trail", file: "desert" },
+  ];
+  it("asks figure by figure which stands; the truck's, unless somebody says otherwise", async () => {
+    const taken: string[][] = [];
+    const { leave } = await shown(
+      <DiffersSheet file="rear.json" truck="Fell tender" differences={differences} onChoose={(t) => taken.push(t)} onLeave={() => undefined} />,
+    ); // prettier-ignore
+    expect(said()).toContain("3100 kg");
+    expect(said()).toContain("Fast desert");
+    await press("Bring it in");
+    await press("The truck’s mass of the whole truck");
+    await press("Bring it in");
+    expect(taken).toEqual([[], ["vehicle.mass"]]);
+    leave();
+  });
+});
+
+describe("the header", () => {
+  it("says what is stored, and undoes", async () => {
+    useDesign.setState({ past: [[{ path: ["name"], from: "Before", to: tender.name }]] });
+    serve({ "POST /api/designs/7/revisions": () => ok({ ...revision, number: 5 }) });
+    const { leave } = await shown(<Header name="Rear" build="Fell tender" design={7} />);
+    expect(said()).toContain("Stored, revision 4");
+    expect(button("Redo").disabled).toBe(true);
+    await press("Undo");
+    await settle();
+    expect(useDesign.getState().document!.name).toBe("Before");
+    await press("Dark");
+    expect(usePreferences.getState().theme).toBe("dark");
+    for (const [state, words] of [["held", "held here"], ["refused", "refused"], ["gone", "Deleted"]] as const) {
+      useDesign.setState({ sync: { state, why: "" } });
+      await settle();
+      expect(said()).toContain(words);
+    } // prettier-ignore
+    leave();
+  });
+});

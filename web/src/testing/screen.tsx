@@ -1,0 +1,78 @@
+/** A screen's part in a document of its own, and a hand to use it. */
+
+import { act, type ReactNode } from "react";
+import { createRoot } from "react-dom/client";
+import { MemoryRouter } from "react-router";
+
+declare global {
+  var IS_REACT_ACT_ENVIRONMENT: boolean;
+}
+globalThis.IS_REACT_ACT_ENVIRONMENT = true;
+
+/** What jsdom has not: a watcher of sizes, which never sees one change here, and the escaping of ids, which need none. */
+class Silent {
+  observe() {}
+  unobserve() {}
+  disconnect() {}
+}
+Object.assign(globalThis, { ResizeObserver: Silent, CSS: { escape: (text: string) => text } });
+
+export async function shown(what: ReactNode) {
+  const place = document.createElement("div");
+  document.body.append(place);
+  const root = createRoot(place);
+  await act(async () => {
+    root.render(<MemoryRouter>{what}</MemoryRouter>);
+    await pause();
+  });
+  return { place, leave: () => act(() => root.unmount()) };
+}
+
+export const pause = (ms = 0) => new Promise((resolve) => setTimeout(resolve, ms));
+/** Let everything that is under way come to its end. */
+export const settle = (ms = 5) => act(() => pause(ms).then(() => undefined));
+
+const named = (element: Element): string => element.getAttribute("aria-label") ?? element.textContent;
+
+// eslint-disable-next-line @typescript-eslint/no-unnecessary-type-parameters -- as querySelector has it
+export function find<E extends HTMLElement>(selector: string, name?: string): E {
+  const all = [...document.body.querySelectorAll<E>(selector)];
+  const found = name === undefined ? all[0] : all.find((element) => named(element).trim() === name);
+  if (!found) throw new Error(`no ${selector} ${name ?? ""} among: ${all.map(named).join(" | ")}`);
+  return found;
+}
+
+export const button = (name: string) => find<HTMLButtonElement>("button", name);
+export const said = (): string => document.body.textContent;
+
+export const press = (name: string) =>
+  act(async () => {
+    button(name).click();
+    await pause();
+  });
+
+/** Type into a field, in place of what stood there. */
+export const type = (field: HTMLInputElement, text: string) =>
+  act(async () => {
+    field.focus();
+    // past React's own watch on the value, as a browser's keys are
+    Reflect.set(HTMLInputElement.prototype, "value", text, field);
+    field.dispatchEvent(new Event("input", { bubbles: true }));
+    await pause();
+  });
+
+export const key = (field: Element, name: string) =>
+  act(async () => {
+    field.dispatchEvent(new KeyboardEvent("keydown", { key: name, bubbles: true, cancelable: true }));
+    await pause();
+  });
+
+export const submit = (form: HTMLFormElement) =>
+  act(async () => {
+    form.requestSubmit();
+    await pause();
+  });
+
+export function clear(): void {
+  document.body.replaceChildren();
+}

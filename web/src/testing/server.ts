@@ -1,0 +1,37 @@
+/** A server that answers as it is told, by method and address; what it was asked is kept. */
+
+import { vi } from "vitest";
+
+import { solvedTender } from "./solved";
+
+export interface Reply {
+  status: number;
+  body: unknown;
+}
+export interface Asked {
+  line: string;
+  body: Record<string, unknown>;
+}
+type Answers = Record<string, (body: Record<string, unknown>) => Reply | "no server">;
+
+/** Answers by "METHOD /path"; the cycle is that of the worked-out tender unless told otherwise. */
+export function serve(answers: Answers): Asked[] {
+  const asked: Asked[] = [];
+  const known: Answers = { "POST /api/cycle": () => ok(solvedTender().answer), ...answers };
+  vi.stubGlobal("fetch", (url: string, request: { method: string; body: string | null }) => {
+    const line = `${request.method} ${url}`;
+    const body = request.body === null ? {} : (JSON.parse(request.body) as Record<string, unknown>);
+    asked.push({ line, body });
+    const reply = known[line]?.(body) ?? { status: 404, body: { message: `nothing at ${line}` } };
+    if (reply === "no server") return Promise.reject(new TypeError("no server"));
+    const text = reply.status === 204 ? null : JSON.stringify(reply.body);
+    return Promise.resolve(new Response(text, { status: reply.status }));
+  });
+  return asked;
+}
+
+export const ok = (body: unknown): Reply => ({ status: 200, body });
+export const refused = (message: string, faults: unknown[] = []): Reply => ({
+  status: 422,
+  body: { message, faults },
+});
