@@ -1,4 +1,4 @@
-"""The cycle of one design or many: ride, straight travel, articulation, and the corners with both at their ends."""
+"""The cycle of one design or many: ride, straight travel, articulation, and the map of both together."""
 
 import math
 from dataclasses import asdict, dataclass
@@ -12,21 +12,34 @@ from oak_lever.design.types import Design
 from oak_lever.figures.joints import joint_names, misalignment
 from oak_lever.figures.links import link_figures, separation
 from oak_lever.figures.rows import COLUMNS, ROW_OF, setting_of, table
+from oak_lever.figures.statics import side_load
+from oak_lever.motion.freedom import Strained, strained
 from oak_lever.motion.mechanism import Floats, Ints, Mechanism, mechanism_of
 from oak_lever.motion.trace import Plan, Poses, Traced, trace
 
 STEPS = 41
 MOST_STEPS = 2001
+MAP_TRAVELS = 11
+"""Rows of the map: a fraction of 41 and of 11, so that they are rows of the straight sweep too."""
+MAP_TWISTS = (-1.0, -0.75, -0.5, -0.25, 0.0, 0.25, 0.5, 0.75, 1.0)
+"""Columns of the map, parts of the full articulation. What is worst in a map of this step is worst to a hundredth: what
+is judged there bends by less than that from one cell to the next, and mostly is worst on the rim."""
 
 
 @dataclass(frozen=True)
 class Places:
-    """Where in the poses each sweep's rows stand; `corners` are full droop and full bump, each twisted either way."""
+    """Where in the poses each sweep's rows stand; `map` (T, A): some of the straight rows, each twisted both ways, the
+    four corners of full travel and full articulation included; its middle column is straight."""
 
     ride: Ints
     heave: Ints
     articulation: Ints
-    corners: Ints
+    map: Ints
+
+    @cached_property
+    def every(self) -> Ints:
+        """Each pose of both sweeps and of the map, once."""
+        return np.unique(np.concatenate([self.heave, self.articulation, self.map.ravel()]))
 
 
 @dataclass(frozen=True)
@@ -41,6 +54,22 @@ class Swept:
     table: Floats
     joint_names: tuple[str, ...]
     turned: Floats
+
+    @cached_property
+    def strained(self) -> Strained | None:
+        """What each constraint is off by in every pose; None for a layout that can make the motion freely."""
+        return strained(self.mechanism, self.traced.state) if self.mechanism.layout.gives else None
+
+    @cached_property
+    def side_load(self) -> tuple[tuple[str, ...], Floats]:
+        """The bars' names and the force (B, D) in each at ride from a side load of 1."""
+        return side_load(self.mechanism)
+
+    @cached_property
+    def joint_entries(self) -> dict[str, str | None]:
+        """The entry of the joint catalog that the design says for each joint, None where it says none."""
+        bars = self.mechanism.layout.bars
+        return {f"{bar.name}.{end}": getattr(bar, end).joint for bar in bars for end in ("axle", "frame")}
 
     def column(self, name: str, at: Ints) -> Floats:
         """(D, len(at)) of one column of `KEPT`."""
@@ -101,7 +130,6 @@ class Cycle:
     ride: Sweep
     heave: Sweep
     articulation: Sweep
-    corners: Sweep
     stops: dict[str, list[float | None]]
     here: Sweep | None = None
 
@@ -146,8 +174,8 @@ def cycle(design: Design, steps: int = STEPS, here: tuple[float, float] | None =
         "articulation": _stops(traced, places.articulation, traced.poses.articulation_deg),
     }
     return Cycle(
-        design, swept, sweep(places.ride), sweep(places.heave), sweep(places.articulation), sweep(places.corners),
-        stops,        sweep(np.array([-1])) if here else None,
+        design, swept, sweep(places.ride), sweep(places.heave), sweep(places.articulation), stops,
+        sweep(np.array([-1])) if here else None,
     )  # fmt: skip
 
 
@@ -172,13 +200,16 @@ def sweep_many(
 
 @lru_cache(maxsize=256)
 def _sweeps(droop_mm: float, bump_mm: float, articulation_deg: float, steps: int) -> tuple[Places, Poses]:
-    """The places of ride, of the straight rows, of the twisted ones and of the corners, and the poses to solve."""
+    """The places of ride, of the straight rows, of the twisted ones and of the map, and the poses to solve."""
     plan = Plan()
     up = plan.heave(np.linspace(-droop_mm, bump_mm, steps))
     twist = plan.twist(np.linspace(-articulation_deg, articulation_deg, steps))
-    ends = np.array([-articulation_deg, articulation_deg])
-    corners = np.concatenate([plan.twist(ends, at=int(up[end])) for end in (0, -1)])
-    return Places(np.array([0]), up, twist, corners), plan.poses()
+    rows = up[np.linspace(0, steps - 1, min(steps, MAP_TRAVELS)).round().astype(np.int64)]
+    sides = np.array([part for part in MAP_TWISTS if part != 0.0]) * articulation_deg
+    half = len(sides) // 2
+    fans = [plan.twist(sides, at=int(row)) for row in rows]
+    both = np.array([[*fan[:half], row, *fan[half:]] for fan, row in zip(fans, rows, strict=True)])
+    return Places(np.array([0]), up, twist, both), plan.poses()
 
 
 def _stops(traced: Traced, places: Ints, along: Floats) -> list[float | None]:

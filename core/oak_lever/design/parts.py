@@ -186,6 +186,8 @@ class End:
     hand: int = 0
     bolt: Direction | None = None
     """The axis of its bolt at ride, where the file gives one."""
+    joint: str | None = None
+    """Its entry of the joint catalog, where the file says one."""
 
 
 @dataclass(frozen=True)
@@ -291,7 +293,9 @@ def _read(kind: Kind, path: Path, part: Any, spots: list[Spot], bodies: list[Bod
         name = named(row.name, on)
         key = f"{kind.key}.{'.'.join(str(step) for step in row.path if step != 'at')}"
         spots.append(Spot(name, own, (*path, *row.path), at, on, key, row.words, bool(kind.holds), row.was))
-        ends[name] = End(name, at, on, (name,), bolt=getattr(_at(part, row.path[:-1]), "bolt", None))
+        mount = _at(part, row.path[:-1])
+        bolt, joint = getattr(mount, "bolt", None), getattr(mount, "joint", None)
+        ends[name] = End(name, at, on, (name,), bolt=bolt, joint=joint)
     for derived in kind.derived:
         on = _carrier(derived.on, part)
         name = named(derived.name, on)

@@ -1,12 +1,14 @@
 """A design to start from: a layout's mounts worked out from what is known of the truck on the first day.
 
 Proportions are house values: multiples of the tire's diameter, since tire, housing and links grow together. They
-give a sound drawing to move mounts on, not a finished design.
+give a drawing to move mounts on; `oak_lever.move.start` makes it sound.
 """
 
 from dataclasses import dataclass
+from math import copysign
 from typing import Any, Literal
 
+from oak_lever.design.links import TUBE_MM
 from oak_lever.design.reader import design_from
 from oak_lever.design.types import Design, School, Use
 
@@ -49,28 +51,40 @@ _TRAVEL: dict[Use, tuple[float, float, float]] = {
 
 _WINDOW_MM = 1200.0  # in the middle of the strip's window of instant center lengths
 
+_BRACKET_MM = 8.0
+"""What a bracket needs beside a tube or a rail."""
+
 Spot = tuple[float, float, float]
 
 
-def starting_design(name: str, layout: LayoutName, school: School, known: Known, use: Use = "trail") -> Design:
-    """A design of that layout and school, for that use, its mounts to the millimeter.
+def drawn_start(
+    name: str, layout: LayoutName, school: School, known: Known, use: Use = "trail", increment_mm: float = 1.0
+) -> Design:
+    """A design of that layout and school, for that use, its mounts on whole increments, as proportions give it.
 
     Raises:
         Refused: when the measures are out of all proportion (a size not positive, two mounts at one point).
     """
-    return design_from({**_Start(layout, school, known, use).data(name), "use": use, "school": school})
+    drawn = _Start(layout, school, known, use, increment_mm)
+    return design_from({**drawn.data(name), "use": use, "school": school})
 
 
 class _Start:
     """Works forward of a rear axle; a front axle is its mirror image fore and aft."""
 
-    def __init__(self, layout: LayoutName, school: School, known: Known, use: Use) -> None:
+    def __init__(self, layout: LayoutName, school: School, known: Known, use: Use, increment_mm: float) -> None:
         self.layout, self.school, self.known, self.use = layout, school, known, use
+        self.increment_mm = increment_mm
         d = known.tire_diameter
         self.d = d
+        self.tube = round(0.095 * d, 1)
         self.radius = known.tire_radius_loaded or 0.475 * d
         self.cg_height = known.cg_height or known.rail_underside + 0.33 * d
-        self.low, self.high = self.radius - 0.06 * d, self.radius + 0.225 * d
+        clear = (self.tube + TUBE_MM) / 2.0 + _BRACKET_MM
+        self.low, self.high, self.upper_x = self.radius - max(0.06 * d, clear), self.radius + 0.225 * d, 0.03 * d
+        if use in ("street", "strip") and layout in ("single_triangulated", "single_apex", "trailing_arms"):
+            # uppers that meet over the axle set the roll center: low, they must stand ahead of the housing
+            self.low, self.high, self.upper_x = self.radius - 0.155 * d, self.radius + 0.1 * d, 0.125 * d
         long = 1.3 if layout == "trailing_arms" else 1.15 if school == "flat_and_long" else 1.05
         self.lower_run, self.upper_run = long * d, self._upper_run(long) * d
 
@@ -92,7 +106,7 @@ class _Start:
                 "tire_radius_loaded": round(self.radius, 1),
                 "tire_width": round(0.33 * d, 1),
                 "track": known.track,
-                "tube_diameter": round(0.095 * d, 1),
+                "tube_diameter": self.tube,
                 "mass": 220.0,
                 "pinion": {"joint": self._spot((0.34 * d, 0.0, self.radius + 0.04 * d)), "angle": 6.0},
                 "caster": 6.0 if known.end == "front" else None,
@@ -133,14 +147,14 @@ class _Start:
 
     def _frame_height(self, height: float, run: float) -> float:
         """Height of a frame mount `run` ahead of an axle mount: on the school's line through that mount."""
-        if self.school == "flat_and_long":
+        if self.school == "flat_and_long" and self.use != "strip":  # a strip start wants more than level links give
             return height
         if self.school == "hold_pinion":
             return height + run * self._rise(0.6)
         ahead = {"converge_on_a_point": 0.92 * self.known.wheelbase, "window": _WINDOW_MM}.get(
             self.school, 1.05 * self.known.wheelbase
         )
-        support = 1.1 if self.school == "window" else 0.7
+        support = 1.1 if self.school == "window" or self.use == "strip" else 0.7
         return height + run / ahead * (self._rise(support) * ahead - height)
 
     def _rise(self, support: float) -> float:
@@ -153,7 +167,7 @@ class _Start:
         width, d = self.known.rail_width, self.d
         wide = min(0.32 * self.known.track, self.known.track / 2 - 0.28 * d)
         outer = min(0.5 * width + 0.06 * d, wide)
-        close, apart = 0.07 * d, 0.47 * width
+        close, apart = 0.07 * d, min(0.47 * width, 0.5 * width - 0.068 * d - _BRACKET_MM)
         if self.layout == "radius_arms_panhard":
             return self._arms(outer)
         if self.layout == "double_triangulated":
@@ -178,11 +192,12 @@ class _Start:
 
     def _bar(self, name: str, kind: str, at_axle: float, at_frame: float) -> dict[str, Any]:
         x, z, run = (
-            (0.03 * self.d, self.high, self.upper_run)
+            (self.upper_x, self.high, self.upper_run)
             if kind == "upper"
             else (-0.015 * self.d, self.low, self.lower_run)
         )
-        frame = (x + run, at_frame, self._frame_height(z, run))
+        height = self._frame_height(z, run)
+        frame = (x + run, self._beside_rail(at_frame, height), height)
         return {
             "id": name,
             "kind": kind,
@@ -190,11 +205,19 @@ class _Start:
             "frame": {"at": self._spot(frame)},
         }
 
+    def _beside_rail(self, y: float, z: float) -> float:
+        """As far out, or inside the rail where it would stand in it."""
+        outer, depth, flange = 0.5 * self.known.rail_width, round(0.16 * self.d, 1), round(0.068 * self.d, 1)
+        level = self.known.rail_underside - _BRACKET_MM < z < self.known.rail_underside + depth + _BRACKET_MM
+        within = outer - flange - _BRACKET_MM - self.increment_mm
+        return copysign(within, y) if level and within < abs(y) < outer + _BRACKET_MM else y
+
     def _arms(self, out: float) -> list[dict[str, Any]]:
         d, arms = self.d, []
         for side, sign in (("left", 1), ("right", -1)):
             bolts = [(0.12 * d, sign * out, self.radius + 0.03 * d), (-0.12 * d, sign * out, self.radius - 0.02 * d)]
-            eye = (1.1 * d, sign * 0.45 * self.known.rail_width, 1.1 * d * self._rise(0.8))
+            height = 1.1 * d * self._rise(0.8)
+            eye = (1.1 * d, self._beside_rail(sign * 0.45 * self.known.rail_width, height), height)
             arm = {"id": f"arm-{side}", "kind": "radius_arm", "axle": {"at": [self._spot(b) for b in bolts]}}
             arms.append({**arm, "frame": {"at": self._spot(eye)}})
         return arms
@@ -203,6 +226,7 @@ class _Start:
         d, half, back = self.d, 0.48 * self.known.rail_width, -0.17 * self.d
         if self.layout.endswith("panhard"):
             height = self.radius + 0.1 * d
+            half = self._beside_rail(half, height)
             return {
                 "kind": "panhard",
                 "axle": {"at": self._spot((back, -half, height))},
@@ -211,21 +235,23 @@ class _Start:
         if self.layout == "parallel_watts":
             return self._watts((back, 0.0, self.radius + 0.02 * d), round(0.085 * d, 1), 0.52 * self.known.rail_width)
         if self.layout == "parallel_slider":
-            return {"kind": "slider", "axle": {"at": self._spot((0.0, 0.0, self.high))}}
+            return {"kind": "slider", "axle": {"at": self._spot((-0.16 * d, 0.0, self.radius + 0.06 * d))}}
         return None
 
     def _watts(self, pivot: Spot, arm: float, half: float) -> dict[str, Any]:
         x, _, z = pivot
+        left, right = (self._beside_rail(half, z + hand * arm) for hand in (1, -1))
         return {
             "kind": "watts",
             "pivot": {"on": "axle", "at": self._spot(pivot)},
             "arm": arm,
             "tilt": 0.0,
-            "left": {"at": self._spot((x, half, z + arm))},
-            "right": {"at": self._spot((x, -half, z - arm))},
+            "left": {"at": self._spot((x, left, z + arm))},
+            "right": {"at": self._spot((x, -right, z - arm))},
         }
 
     def _spot(self, point: Spot) -> list[float]:
         forward = 1 if self.known.end == "rear" else -1
         x, y, z = point
-        return [float(round(forward * x)), float(round(y)), float(round(z))]
+        step = self.increment_mm
+        return [round(forward * x / step) * step, round(y / step) * step, round(z / step) * step]

@@ -12,7 +12,7 @@ from oak_lever.design.axle import Axle, Rails, Travel, Vehicle
 from oak_lever.design.links import AnyLink, Lateral
 from oak_lever.design.room import Room
 from oak_lever.design.running import Corners, Driveshaft, Steering
-from oak_lever.design.values import Bands, Name, Notes, Part
+from oak_lever.design.values import Bands, Joints, Name, Notes, Part
 
 Use = Literal["crawling", "trail", "street", "strip", "desert"]
 School = Literal[
@@ -22,7 +22,8 @@ Axes = Literal["x", "y", "z", "xy", "xz", "yz", "xyz"]
 
 
 class Design(Part):
-    """One axle's suspension. `use` and `school` choose the bands it is judged by, `bands` replaces some of them.
+    """One axle's suspension. `use` and `school` choose the bands it is judged by, `bands` replaces some of them;
+    `joints` replaces or adds entries of the joint catalog.
 
     `locks` says along which axes a mount must stay where it is, by the mount's name (`upper-left.frame`: `xz`);
     `unpaired` names mounts that do not move with their mirror image.
@@ -41,6 +42,7 @@ class Design(Part):
     use: Use | None = None
     school: School | None = None
     bands: Bands | None = None
+    joints: Joints | None = None
     locks: Annotated[dict[Name, Axes], Field(max_length=100)] | None = None
     unpaired: Annotated[tuple[Name, ...], Field(max_length=100)] | None = None
     room: Room | None = None

@@ -1,11 +1,13 @@
 """What must hold between the parts of a design, beyond what each part's own fields show."""
 
-from collections.abc import Iterator
+from collections.abc import Collection, Iterator
+from difflib import get_close_matches
 from math import cos, hypot, radians
 from typing import Any
 
 from oak_lever.design.faults import Fault
-from oak_lever.design.links import Bar, Link, Panhard, default_bolt
+from oak_lever.design.links import Bar, Link, Panhard, Slider, Watts, default_bolt
+from oak_lever.design.parts import parts_of
 from oak_lever.design.types import Design
 from oak_lever.design.values import Point
 from oak_lever.tolerances import ROLLS_FREE_DEG
@@ -14,11 +16,19 @@ LATERAL_IDS = ("panhard", "watts-left", "watts-right")
 FIXED_IDS = (*LATERAL_IDS, "axle", "axle-tube", "housing", "tire-left", "tire-right", "shaft", "drag-link", "tie-rod")
 """Names of the parts that the product names itself; no other part of a file with more than links may take them."""
 
+BANDED = frozenset((
+    "ic_length", "anti_squat", "anti_squat_fall", "anti_dive", "anti_lift_drive", "roll_center", "roll_axis",
+    "front_roll_axis", "rear_steer", "front_steer", "pinion_change", "caster_change", "lateral_drift", "panhard_slope",
+    "lower_angle", "separation_axle", "separation_frame", "side_force", "side_give", "fight", "joint_angle", "swing",
+    "bind",
+))  # fmt: skip
+"""The figures that `bands` may name; the register of figures has these and no others judged."""
+
 
 def faults_between(design: Design) -> list[Fault]:
     """Every fault that shows only between parts: names, what carries a shock's eye, bolts that a bent link turns on."""
     more = any((design.room, design.driveshaft, design.steering, design.corners))
-    found = [*_names(design, more), *_carried(design)]
+    found = [*_names(design, more), *_carried(design), *_unknown(design)]
     if more and design.axle.track <= design.axle.tire_width:
         found.append(Fault("axle.track", "must be more than the tire's width"))
     return found
@@ -39,6 +49,29 @@ def _names(design: Design, more: bool) -> Iterator[Fault]:
     for n, name in enumerate(zones):
         if name in zones[:n]:
             yield Fault(f"room.zones[{n}].id", f'"{name}" is already the id of room.zones[{zones.index(name)}]')
+
+
+def _unknown(design: Design) -> Iterator[Fault]:
+    """Locks and unpaired mounts that name nothing, bands of no figure: a slip of the pen, not a wish."""
+    known = {name for spot in parts_of(design).spots for name in (spot.name, spot.was)}
+    for name in design.locks or {}:
+        if name not in known:
+            yield Fault(f"locks.{name}", f"no mount is called that{_nearest(name, known)}")
+    for n, name in enumerate(design.unpaired or ()):
+        if name not in known:
+            yield Fault(f"unpaired[{n}]", f'no mount is called "{name}"{_nearest(name, known)}')
+    for name in design.bands or {}:
+        if name not in BANDED:
+            yield Fault(f"bands.{name}", f"is not a figure that is judged{_nearest(name, BANDED)}")
+    if isinstance(design.lateral, Slider | Watts):
+        for n, link in enumerate(design.links):
+            if link.id == design.lateral.kind:
+                yield Fault(f"links[{n}].id", f'"{link.id}" is the lateral locator here; give the link another id')
+
+
+def _nearest(name: str, known: Collection[str | None]) -> str:
+    near = get_close_matches(name, [one for one in known if one], 1)
+    return f"; did you mean {near[0]}" if near else ""
 
 
 def _ids(design: Design) -> Iterator[tuple[str, str]]:

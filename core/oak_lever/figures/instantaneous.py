@@ -52,7 +52,7 @@ def support(slope: Floats, center: Floats, ground: Floats, setting: Setting) -> 
     """Percent of load transfer that the links carry: anti-squat and anti-lift (rear), anti-dive and anti-lift (front).
 
     100 % is the line from the contact patch to the height of the center of gravity over the other axle
-    (the neutral line of the side-view force balance; Milliken, Race Car Vehicle Dynamics, section 17.2).
+    (the neutral line of the side-view force balance; Milliken, chapter 17).
     """
     wheelbase = setting.wheelbase - center[..., 0] if setting.rear else setting.wheelbase + center[..., 0]
     height = setting.cg_height - ground
@@ -70,7 +70,7 @@ def support(slope: Floats, center: Floats, ground: Floats, setting: Setting) -> 
 def roll_axis(rolling: Floats, center: Floats, ground: Floats) -> dict[str, Floats]:
     """Roll center height (mm above ground), slope of the roll axis (degrees, + rising forward), roll steer (deg/deg).
 
-    On the axle's plane the roll axis passes where the body's sideways speed is nil: z = axle_z + vy / wx.
+    On the axle's plane it passes where the body has no sideways speed: z = axle_z + vy / wx (Dixon, chapter 14).
     """
     v_y, w_x = rolling[..., 1], rolling[..., 3]
     steer = rolling[..., 5] / w_x

@@ -95,7 +95,8 @@ class Pull:
 
 @dataclass(frozen=True)
 class Judgment:
-    """How grave a figure is outside its band, the bands by use, why on either side, what to do, who would disagree.
+    """How grave a figure is outside its band, the bands by use, why on either side, who would disagree.
+    What to do about it is worked out for each design, never said beforehand.
 
     `scale` names what a band is a multiple of: it is then held against the figure in mm. `end`: judged there only.
     """
@@ -104,8 +105,6 @@ class Judgment:
     bands: dict[Use, Limits]
     why_low: str = ""
     why_high: str = ""
-    remedy_low: str = ""
-    remedy_high: str = ""
     disagrees: str = ""
     scale: Scale | None = None
     end: End | None = None
@@ -154,8 +153,6 @@ FIGURES: tuple[Figure, ...] = (
             "consider", each((1500, None), (1500, None), (1500, None), (1000, 1400), (2500, None)),
             why_low="The links converge close by: pinion, anti-squat and wheel path change quickly with travel.",
             why_high="The instant center lies far out: the tire is planted slowly on the launch.",
-            remedy_low="Bring the links nearer to parallel.",
-            remedy_high="Let the links converge sooner.",
             disagrees="Equal parallel links have none at all, and hold the pinion for it.",
         ),
     ),
@@ -172,8 +169,6 @@ FIGURES: tuple[Figure, ...] = (
             "fix", each((50, 100), (40, 90), (40, 100), (90, 130), (20, 70)),
             why_low="The rear squats under drive and the springs have to carry it.",
             why_high="The links jack the rear up under drive: it hops on a climb and unloads the springs.",
-            remedy_low="Slope the lowers up toward the frame, or the uppers down.",
-            remedy_high="Lower the lowers' frame mounts, or raise the uppers'.",
             disagrees="Racers who want it to hit the tire hard run more; those who run long soft springs run less.",
         ),
     ),
@@ -186,8 +181,6 @@ FIGURES: tuple[Figure, ...] = (
             "consider", each((0, None), (0, None), (None, None), (None, 15), (0, None)),
             why_low="Anti-squat rises as the axle drops: the more it jacks itself up, the harder it jacks.",
             why_high="Anti-squat falls away as the rear lifts, so the launch changes while it happens.",
-            remedy_low="Longer uppers, or less convergence.",
-            remedy_high="Longer links.",
             disagrees="With little droop travel in use it hardly shows.",
         ),
     ),
@@ -197,6 +190,32 @@ FIGURES: tuple[Figure, ...] = (
         end="front",
         construction="neutral",
         pulls=(Pull("anti_dive", "Percent"),),
+        verdict=Judgment(
+            "consider", each((0, 60), (0, 50), (10, 50), (0, 50), (0, 40)),
+            why_low="The links add to the dive under braking instead of taking from it.",
+            why_high="The links take so much of the dive that the front end goes stiff and hops while it brakes.",
+            disagrees="With little weight over the front and slow driving it hardly shows.",
+        ),
+    ),
+    Figure(
+        "anti_lift_drive", "Lift under drive", "Lift, drive", "percent", At("anti_lift_drive"),
+        "How much of the front's rise under drive the links hold down instead of the springs, at ride.",
+        end="front",
+        row=False,
+        construction="neutral",
+        pulls=(Pull("anti_lift_drive", "Percent"),),
+        verdict=Judgment(
+            "consider", each((-50, 60), (-50, 60), (-50, 60), (-50, 60), (-40, 50)),
+            why_low="Drive at this axle lifts the front by half as much again as the springs would let it.",
+            why_high="Drive at this axle pulls the front down hard: it hops on a climb.",
+            disagrees="Where the front drives seldom, nobody minds.",
+        ),
+    ),
+    Figure(
+        "anti_squat_true", "Anti-squat at its share of the drive", "At its share", "percent", At("anti_squat"),
+        "Anti-squat as it is with the part of the drive that this axle really has; the rated one takes all of it.",
+        end="rear",
+        row=False,
     ),
     Figure(
         "roll_center", "Roll center height", "Roll center", "mm", At("roll_center_height"),
@@ -207,8 +226,6 @@ FIGURES: tuple[Figure, ...] = (
             "fix", each((1.0, 1.6), (0.8, 1.4), (0.7, 1.2), (0.8, 1.3), (0.8, 1.4)),
             why_low="A low roll center lets the body lean far on its springs in a turn or on a side slope.",
             why_high="A high roll center jacks the body up in a turn and shoves it sideways over one-wheel bumps.",
-            remedy_low="Raise what locates the axle sideways.",
-            remedy_high="Lower what locates the axle sideways.",
             disagrees="Crawlers like it high for side slopes; road builders like it low.",
             scale="tire_radius",
         ),
@@ -222,21 +239,48 @@ FIGURES: tuple[Figure, ...] = (
             "consider", each((-6, 2), (-5, 0), (-4, 0), (-1, 1), (-5, 0)),
             why_low="The axis dips to the front: the axle steers into understeer when the body leans, and feels dull.",
             why_high="The axis rises to the front: the axle steers the rear outward as the body leans and feels loose.",
-            remedy_low="Raise the frame end of the lowers' apex, or lower the uppers'.",
-            remedy_high="Level the links that locate it sideways.",
             disagrees="Slow trucks never notice either.",
             end="rear",
         ),
     ),
     Figure(
+        "front_roll_axis", "Roll axis", "Roll axis", "deg", At("roll_axis_angle"),
+        "Slope of the line the front axle rolls about, at ride; + rises toward the front and steers the axle in roll.",
+        end="front",
+        construction="axis",
+        pulls=(Pull("roll_axis_angle", "Slope, degrees"),),
+        verdict=Judgment(
+            "consider", each((-6, 6), (-5, 5), (-4, 4), (-1, 1), (-4, 4)),
+            why_low="The axis dips to the front: the front axle steers into the turn as the body leans, and darts.",
+            why_high="The axis rises to the front: the front axle steers out of the turn as the body leans.",
+            disagrees="The driver's hands take out more than that.",
+        ),
+    ),
+    Figure(
+        "front_steer", "Steer of the axle in articulation", "Axle steer", "deg", Range("yaw", "articulation"),
+        (
+            "How far the front axle turns in plan from full articulation one way to the other, at the travel where it "
+            "turns most."
+        ),
+        end="front",
+        construction="axis",
+        verdict=Judgment(
+            "consider", most(6, 4, 2.5, 1, 3),
+            why_high="The axle turns in plan as it articulates, and the wheel with it.",
+            disagrees="The driver's hands take out more than that.",
+        ),
+    ),
+    Figure(
         "rear_steer", "Rear steer", "Rear steer", "deg", Range("yaw", "articulation"),
-        "How far the axle turns in plan from full articulation one way to full articulation the other.",
+        (
+            "How far the axle turns in plan from full articulation one way to full articulation the other, at the "
+            "travel where it turns most."
+        ),
         end="rear",
         construction="axis",
         verdict=Judgment(
             "fix", most(4, 2.5, 1.5, 0.5, 2),
             why_high="The axle steers the truck as it articulates.",
-            remedy_high="Bring the roll axis nearer to level.",
             disagrees="At walking pace it costs little.",
         ),
     ),
@@ -249,7 +293,6 @@ FIGURES: tuple[Figure, ...] = (
         verdict=Judgment(
             "fix", most(6, 4, 2, 2, 6),
             why_high="The pinion swings too far: joints run at unequal angles and the shaft shakes.",
-            remedy_high="Bring uppers and lowers nearer to parallel in the side view.",
             disagrees="With a double joint at the transfer case the pinion may swing as long as it follows the case.",
         ),
     ),
@@ -262,7 +305,6 @@ FIGURES: tuple[Figure, ...] = (
         verdict=Judgment(
             "fix", most(5, 3, 2, 2, 2.5),
             why_high="Caster swings with travel: the truck wanders at droop or steers heavily at bump.",
-            remedy_high="Bring uppers and lowers nearer to parallel in the side view.",
             disagrees="Radius arm builders live with more for the room it saves.",
         ),
     ),
@@ -280,8 +322,18 @@ FIGURES: tuple[Figure, ...] = (
         verdict=Judgment(
             "consider", most(25, 15, 10, 5, 15),
             why_high="The axle walks sideways over bumps and steers the truck.",
-            remedy_high="A longer panhard bar, level at ride or at mid travel.",
             disagrees="A long level panhard bar drifts little enough for most.",
+        ),
+    ),
+    Figure(
+        "panhard_slope", "Panhard bar's slope from behind", "Bar slope", "deg", Own("panhard_slope"),
+        "How far the panhard bar slopes from level, seen from behind, at ride; + where its frame end is the higher.",
+        row=False,
+        verdict=Judgment(
+            "consider", every(-6, 6),
+            why_low="The bar slopes down to the frame: the axle moves sideways at once as it leaves ride.",
+            why_high="The bar slopes up to the frame: the axle moves sideways at once as it leaves ride.",
+            disagrees="Level at mid travel slopes at ride, and drifts the least over the whole of it.",
         ),
     ),
     Figure(
@@ -289,8 +341,7 @@ FIGURES: tuple[Figure, ...] = (
         "The steepest lower link, from level, at ride.",
         verdict=Judgment(
             "consider", most(10, 8, 6, 6, 10),
-            why_high="Steep lowers push the axle back or pull it forward over every bump, and hang lower.",
-            remedy_high="Lower the frame mounts or raise the axle mounts of the lowers.",
+            why_high="Steep lowers push the axle back or pull it forward over every bump.",
             disagrees="Tall trucks with short frames have no choice; anti-squat may want the slope.",
         ),
     ),
@@ -300,7 +351,6 @@ FIGURES: tuple[Figure, ...] = (
         verdict=Judgment(
             "fix", every(0.25, None),
             why_low="Close together, uppers and lowers carry large forces from axle torque, and brackets tear.",
-            remedy_low="Raise the upper mounts on the axle, or lower the lower ones.",
             disagrees="With little torque and heavy brackets less has lasted.",
             scale="tire_diameter",
         ),
@@ -312,37 +362,91 @@ FIGURES: tuple[Figure, ...] = (
         verdict=Judgment(
             "consider", every(0.4, 1.0),
             why_low="Close together at the frame, the links converge soon, and small errors in holes turn the pinion.",
-            why_high="Wider at the frame than at the axle, the links converge behind the axle.",
-            remedy_low="Spread the frame mounts in height.",
-            remedy_high="Bring the frame mounts closer in height.",
+            why_high="Wider at the frame than at the axle, the links meet on the far side of the axle.",
             disagrees="The frame often leaves no more room.",
             scale="axle_separation",
         ),
     ),
     Figure(
+        "length_ratio", "Upper links to lower links", "Length ratio", "ratio", Own("length_ratio"),
+        "Mean length of the uppers over that of the lowers. What it does to the pinion the pinion's curve shows.",
+        row=False,
+    ),
+    Figure(
+        "plan_sum", "Plan angles of one side, in all", "Plan, one side", "deg", Own("plan_sum"),
+        "The plan angles of upper and lower of one side, each against the centerline, added up; the lesser side."
+        ,
+        row=False,
+        construction="plan",
+    ),
+    Figure(
+        "plan_upper", "Angle between the uppers in plan", "Plan, uppers", "deg", Own("plan_upper"),
+        "The included angle of the upper pair, seen from above.",
+        row=False,
+        construction="plan",
+    ),
+    Figure(
+        "plan_lower", "Angle between the lowers in plan", "Plan, lowers", "deg", Own("plan_lower"),
+        "The included angle of the lower pair, seen from above.",
+        row=False,
+        construction="plan",
+    ),
+    Figure(
+        "ic_of_wheelbase", "Instant center against the wheelbase", "Center, base", "ratio", Own("ic_of_wheelbase"),
+        "How far toward the other axle the instant center lies, as a part of the wheelbase; below 0 away from it.",
+        row=False,
+        construction="center",
+    ),
+    Figure(
+        "ic_of_cg", "Instant center against the center of gravity", "Center, c.g.", "ratio", Own("ic_of_cg"),
+        "The instant center's height over the ground, as a part of the center of gravity's.",
+        row=False,
+        construction="center",
+    ),
+    Figure(
         "side_force", "Link force from side load", "Side load", "ratio", Own("side_force"),
-        (
-            "The largest force in any link, as a multiple of a side load on the tires, where the links' angles alone "
-            "hold the axle sideways."
-        ),
+        "The largest force in any link or bar, as a multiple of a side load on the tires.",
         construction="plan",
         verdict=Judgment(
             "fix", every(None, 2.0),
-            why_high="The links lie nearly along the truck: a side load is multiplied in them, and bushings wander.",
-            remedy_high="Spread the links: wider at one end, closer at the other.",
+            why_high="What holds the axle sideways lies nearly along the truck: a side load is multiplied in it.",
             disagrees="Some hold by a rule of 40 degrees between an upper and a lower; the force says it better.",
         ),
     ),
     Figure(
-        "joint_angle", "Joint angle", "Joint angle", "deg", Own("joint_angle"),
-        "The largest turn of any joint out of its bolt's square, anywhere in travel, articulation and both together.",
+        "side_give", "Give from side load", "Side give", "ratio", Own("side_give"),
+        (
+            "How far the axle gives sideways under a side load, as a multiple of what one level bar across the truck "
+            "with the same ends would give."
+        ),
+        row=False,
         verdict=Judgment(
-            "fix", every(None, 25.0),
-            why_high=(
-                "A joint comes within three degrees of where a rod end with misalignment spacers runs out, 28 degrees; "
-                "set your maker's figure."
-            ),
-            remedy_high="Turn that mount's bolt square to its link at mid travel, or fit a joint that turns farther.",
+            "consider", every(None, 8.0),
+            why_high="The axle wanders sideways on its bushings before anything holds it.",
+            disagrees="With spherical ends throughout there is little to give.",
+        ),
+    ),
+    Figure(
+        "fight", "Locators at odds", "At odds", "mm", Own("fight"),
+        (
+            "What must give because two things locate the axle sideways and want it in two places, anywhere in travel "
+            "and articulation."
+        ),
+        verdict=Judgment(
+            "consider", every(None, 0.8),
+            why_high="Two things hold the axle sideways, and they want it in two places: brackets tear.",
+            disagrees="With soft bushes and little travel it has lasted.",
+        ),
+    ),
+    Figure(
+        "joint_angle", "Joint angle", "Joint angle", "deg", Own("joint_angle"),
+        (
+            "The turn out of its bolt's square of the joint that comes nearest to its limit, anywhere in travel, "
+            "articulation and both together."
+        ),
+        verdict=Judgment(
+            "fix", every(None, None),
+            why_high="The joint comes within three degrees of where it runs out, or past it; check the maker's figure.",
             disagrees="High-misalignment ends allow more; bushed ends far less.",
         ),
     ),
@@ -352,8 +456,7 @@ FIGURES: tuple[Figure, ...] = (
         construction="arcs",
         verdict=Judgment(
             "consider", every(None, 20.0),
-            why_high="Short links swing far: everything changes quickly toward the ends of the travel.",
-            remedy_high="Longer links, or less travel.",
+            why_high="A link that swings so far changes everything quickly toward the ends of the travel.",
             disagrees="As long as the chassis lets you is all anyone can do.",
         ),
     ),
@@ -361,9 +464,8 @@ FIGURES: tuple[Figure, ...] = (
         "bind", "Give needed", "Give needed", "mm", Own("bind"),
         "What bushings or steel must give where the links ask for more than one thing at once.",
         verdict=Judgment(
-            "consider", every(None, 0.0),
-            why_high="The links fight each other in articulation; rigid rod ends would bend something.",
-            remedy_high="Bushed ends with that much give, or a layout that does not need it.",
+            "consider", every(None, 0.1),
+            why_high="More is asked of the links there than they can do at once; rigid rod ends would bend something.",
             disagrees="With soft bushed ends at one end of each link it works for years.",
         ),
     ),

@@ -11,9 +11,10 @@ from oak_lever.cycle import Cycle, Sweep, cycle
 from oak_lever.design.parts import parts_of, words_of
 from oak_lever.design.types import Design
 from oak_lever.figures.register import BY_ID, Severity, SweepName, Unit
-from oak_lever.judge.judged import ENDS, SEVERITIES, Judged, judge, judgment
+from oak_lever.judge.house import UNSAID_WORDS
+from oak_lever.judge.judged import ENDS, NO_TRAVEL, SEVERITIES, TOGETHER, Judged, judge, judgment
 from oak_lever.judge.places import NOWHERE, Place
-from oak_lever.motion.freedom import free_directions, gives_most, going_loose
+from oak_lever.motion.freedom import free_directions, going_loose
 
 Verdict = Literal["inside", "low", "high", "open"]
 GRAVITY: tuple[Severity, ...] = SEVERITIES[::-1]
@@ -36,22 +37,35 @@ class Finding:
     verdict: Verdict
     title: str
     message: str
-    remedy: str
     disagrees: str
+    guessed: str = ""
+    """What was guessed that this verdict hangs on, in words."""
 
     def data(self) -> dict[str, Any]:
         """As plain values."""
         return asdict(self)
 
 
-def findings(cycled: Cycle) -> list[Finding]:
-    """Every finding, the gravest first. The design's own bands replace the house's, one by one."""
-    judged = judge(cycled.swept)
+def findings(cycled: Cycle, judged: Judged | None = None) -> list[Finding]:
+    """Every finding, the gravest first. The design's own bands replace the house's, one by one. `judged`: the cycle as
+    `judge` has it, if it is at hand."""
+    judged = judged or judge(cycled.swept)
     if not cycled.located:
         return [_loose(cycled)]
-    found = [*_ends_short(cycled), *_located_twice(cycled, judged)]
+    if judged.grave().get(NO_TRAVEL):
+        return [_no_travel(cycled)]
+    found = [*_ends_short(cycled), *_together(cycled, judged)]
     found += [_judged(judged, row) for row, value in enumerate(judged.value[:, 0]) if not isnan(value)]
     return sorted(found, key=lambda finding: GRAVITY.index(finding.severity))
+
+
+def only_read(judged: Judged) -> dict[str, float | None]:
+    """The figures that are measured and not judged, of the first design, by their ids; None for what does not exist."""
+    return {
+        name: _finite(float(measure.value[0]))
+        for name, measure in judged.measured.items()
+        if name not in judged.figures
+    }
 
 
 def _judged(judged: Judged, row: int) -> Finding:
@@ -63,8 +77,8 @@ def _judged(judged: Judged, row: int) -> Finding:
     return Finding(
         figure.id, SEVERITIES[int(judged.severity[judged.ids.index(figure.id), 0])], figure.id, value, figure.unit,
         judged.measured[figure.id].place(judged.swept), low, high, judged.sources[row], said, figure.name,
-        {"low": verdict.why_low, "high": verdict.why_high}.get(said, figure.meaning),
-        {"low": verdict.remedy_low, "high": verdict.remedy_high}.get(said, ""), verdict.disagrees,
+        {"low": verdict.why_low, "high": verdict.why_high}.get(said, figure.meaning), verdict.disagrees,
+        _guessed(judged, figure.id),
     )  # fmt: skip
 
 
@@ -72,10 +86,24 @@ def _finite(value: float) -> float | None:
     return float(value) if isfinite(value) else None
 
 
-def _stop(name: str, figure: str, title: str, message: str, remedy: str, **more: Any) -> Finding:
+def _guessed(judged: Judged, figure: str) -> str:
+    """That a joint is not said, where the verdict is held against what that joint could do."""
+    if figure not in ("joint_angle", "bind", "fight", "side_give"):
+        return ""
+    parts = [part for name in judged.measured[figure].place(judged.swept).parts for part in (name, *_both_ends(name))]
+    entries = judged.swept.joint_entries
+    unsaid = [name for name in parts if name in entries and entries[name] is None]
+    return f"No one has said what kind of joints these are: {UNSAID_WORDS}." if unsaid else ""
+
+
+def _both_ends(name: str) -> tuple[str, str]:
+    return f"{name}.axle", f"{name}.frame"
+
+
+def _stop(name: str, figure: str, title: str, message: str, **more: Any) -> Finding:
     nothing = {"value": None, "unit": None, "place": NOWHERE}
     rest = {"low": None, "high": None, "source": "", "verdict": "high", "disagrees": "Nobody."}
-    return Finding(name, "stop", figure, title=title, message=message, remedy=remedy, **(nothing | rest | more))
+    return Finding(name, "stop", figure, title=title, message=message, **(nothing | rest | more))
 
 
 def said(design: Design, name: str) -> str:
@@ -85,9 +113,16 @@ def said(design: Design, name: str) -> str:
 
 def _loose(cycled: Cycle) -> Finding:
     ways = " and ".join(free_directions(cycled.swept.mechanism))
+    return _stop("loose", "freedom", "Axle loose", f"Nothing holds the axle {ways}.", verdict="low")
+
+
+def _no_travel(cycled: Cycle) -> Finding:
+    way, link = going_loose(cycled.swept.mechanism, cycled.ride.state[0])
     return _stop(
-        "loose", "freedom", "Axle loose", f"Nothing holds the axle {ways}.",
-        "Add a locator that way, or move mounts so that the links converge.", verdict="low",
+        NO_TRAVEL, "travel", "No travel at all",
+        f"The links go together at ride and in no other pose: the {said(cycled.design, link)} runs out of length at "
+        f"once, and past it nothing would hold the axle {way}.",
+        value=0.0, unit="mm", place=Place(0.0, 0.0, (link,)),
     )  # fmt: skip
 
 
@@ -99,47 +134,53 @@ def _ends_short(cycled: Cycle) -> Iterator[Finding]:
     for name, sweep, ends in sweeps:
         for at, end in zip(cycled.stops[name], ends, strict=True):
             if at is not None:
-                way, link = going_loose(cycled.swept.mechanism, _last_pose(cycled, sweep, name, at))
-                words = said(cycled.design, link)
-                place = Place(at, 0.0, (link,)) if name == "heave" else Place(0.0, at, (link,))
-                yield _stop(
-                    f"ends-short-{end.replace(' ', '-')}", "travel" if name == "heave" else "articulation",
-                    f"Stops short of full {end}",
-                    f"The {words} runs out of length or goes over center there, and past it nothing would hold the "
-                    f"axle {way}.",
-                    f"Lengthen the {words}, or set its mounts so that it lies flatter through the travel.",
-                    value=at, unit="mm" if name == "heave" else "deg", place=place,
+                place = Place(at, 0.0) if name == "heave" else Place(0.0, at)
+                yield _runs_out(
+                    cycled, f"ends-short-{end.replace(' ', '-')}", f"Stops short of full {end}", place, sweep
                 )  # fmt: skip
+
+
+def _together(cycled: Cycle, judged: Judged) -> Iterator[Finding]:
+    """Travel and articulation are each reached alone, and not together: where it comes the least far."""
+    if not judged.grave().get(TOGETHER):
+        return
+    traced, poses = cycled.swept.traced, cycled.swept.traced.poses
+    least: tuple[float, Place] | None = None
+    for pose in cycled.swept.places.map.ravel():
+        if not traced.reached[0, pose] and not isnan(traced.ended[0, pose]):
+            start = poses.articulation_deg[poses.parent[pose]]
+            at = float(start + traced.ended[0, pose] * (poses.articulation_deg[pose] - start))
+            if least is None or abs(at) < least[0]:
+                least = abs(at), Place(float(poses.travel_mm[pose]), at)
+    if least is not None:
+        yield _runs_out(cycled, TOGETHER, "Stops short of full travel and articulation together", least[1])
 
 
 _HAIR = 1e-6
 """How much short of the end of the travel the last pose is taken, of the way there: past it there is none."""
 
 
-def _last_pose(cycled: Cycle, sweep: Sweep, name: SweepName, at: float) -> Any:
-    """The axle's pose a hair short of the end of its travel; or the sweep's last one, should that not be reached."""
-    short = at * (1.0 - _HAIR)
-    here = cycle(cycled.design, 2, (short, 0.0) if name == "heave" else (0.0, short)).here
-    if here is not None and here.reached[0]:
-        return here.state[0]
-    reached = np.flatnonzero(sweep.reached)
-    return sweep.state[reached[0 if at < 0 else -1]] if len(reached) else cycled.ride.state[0]
-
-
-def _located_twice(cycled: Cycle, judged: Judged) -> Iterator[Finding]:
-    lateral = cycled.design.lateral
-    if lateral is None or not judged.grave().get("located-twice"):
-        return
-    worst, swept = judged.measured["bind"], judged.swept
-    most = gives_most(swept.mechanism, swept.traced.state[0, worst.pose[0]])
-    place = worst.place(swept)
-    yield _stop(
-        "located-twice", "bind", "Located sideways twice",
-        f"The links hold the axle sideways by themselves and the {_LOCATORS[lateral.kind]} holds it again: two paths, "
-        f"one axle. Most of the give is asked of the {said(cycled.design, most)}.",
-        "Leave out one of the two.",
-        value=float(worst.value[0]), unit="mm", place=Place(place.travel, place.articulation, (most,)),
+def _runs_out(cycled: Cycle, name: str, title: str, place: Place, sweep: Sweep | None = None) -> Finding:
+    """The stop where a travel ends at `place`: which link, and what would go free."""
+    travel, articulation = place.travel or 0.0, place.articulation or 0.0
+    way, link = going_loose(cycled.swept.mechanism, _last_pose(cycled, travel, articulation, sweep))
+    straight = name != TOGETHER and articulation == 0.0 and "wheel" not in name
+    return _stop(
+        name, "travel" if straight else "articulation", title,
+        f"The {said(cycled.design, link)} runs out of length or goes over center there, and past it nothing would hold "
+        f"the axle {way}.",
+        value=travel if straight else articulation, unit="mm" if straight else "deg",
+        place=Place(travel, articulation, (link,)),
     )  # fmt: skip
 
 
-_LOCATORS = {"panhard": "panhard bar", "watts": "Watts link", "slider": "slider"}
+def _last_pose(cycled: Cycle, travel: float, articulation: float, sweep: Sweep | None) -> Any:
+    """The axle's pose a hair short of the end of its travel; or the sweep's last one, should that not be reached."""
+    short = 1.0 - _HAIR
+    straight = articulation == 0.0
+    here = cycle(cycled.design, 2, (travel * short if straight else travel, articulation * short)).here
+    if here is not None and here.reached[0]:
+        return here.state[0]
+    reached = np.flatnonzero(sweep.reached).tolist() if sweep is not None else []
+    last = 0 if travel + articulation < 0 else -1
+    return sweep.state[reached[last]] if sweep is not None and len(reached) else cycled.ride.state[0]

@@ -5,20 +5,49 @@ Defaults, never truths: a truck's own `bands` replace them one by one. Lengths m
 
 from dataclasses import dataclass
 
-from oak_lever.design.types import School, Use
+from oak_lever.design.types import Design, School, Use
+from oak_lever.design.values import JointKind
 from oak_lever.figures.register import Limits
 
 DEFAULT_USE: Use = "trail"
 DEFAULT_SCHOOL: School = "numbers_first"
 
-JOINT_LIMIT_DEG = 28.0
-"""Where a spherical rod end with misalignment spacers commonly runs out; a house value, for want of a maker's."""
+RESERVE_DEG = 3.0
+"""How far inside its limit every joint should stay: bolts are set by eye, and a stop at the limit breaks."""
 
-MOST_GIVE_MM = 4.0
-"""What two rubber-bushed ends of a link may be asked to give together; beyond it something bends. A house value."""
+JOINTS: dict[str, JointKind] = {
+    "spherical_spaced": JointKind(name="Spherical rod end with misalignment spacers", limit=28.0, give=0.0),
+    "spherical": JointKind(name="Spherical rod end, plain", limit=14.0, give=0.0),
+    "rebuildable": JointKind(name="Rebuildable spherical end in plastic races", limit=18.0, give=0.3),
+    "bushed": JointKind(name="Rubber bushed end", limit=12.0, give=2.0),
+}
+"""The generic catalog: common sizes, no maker's; check your maker's figure. A design's own entries go first."""
+
+UNSAID = JointKind(name="not said", limit=28.0, give=2.0)
+"""What is taken of a joint that no one has said anything of: the most a spherical end turns and the most a bushed one
+gives. It is a guess, and is said to be one."""
+
+UNSAID_WORDS = "it is a guess that they turn 28 degrees and give 2 mm each"
 
 ARM_BUSH_MM = 4.0
 """What each of a radius arm's two bushes at the axle, made soft for it, may be asked to give. A house value."""
+
+WEAK_FORCE = 6.0
+"""A link force of more than this for each unit of side load is no hold at all: six times what the tires push, in a tube
+that lies within five degrees of fore and aft."""
+
+WEAK_GIVE = 36.0
+"""Nor is giving sideways more than this many times as much as one level bar with the same ends would: `WEAK_FORCE`,
+squared."""
+
+MOST_FIGHT_MM = 1.5
+"""Past this much give spent by what locates the axle sideways on holding against itself, brackets tear. A house value:
+it takes that from what every bushed end has to give."""
+
+
+def joint_kind(design: Design, entry: str | None) -> JointKind:
+    """What a joint of that entry can do; `UNSAID` for none, or for one that no catalog has."""
+    return (design.joints or {}).get(entry or "") or JOINTS.get(entry or "", UNSAID)
 
 
 @dataclass(frozen=True)
@@ -42,8 +71,8 @@ SCHOOLS: dict[School, Approach] = {
     ),
     "short_upper": Approach(
         "Short upper",
-        "Upper about three quarters of the lower: on a steered axle the caster turns less; on a rear axle with a "
-        "double-jointed shaft the pinion follows the transfer case. The curve is judged, not the ratio.",
+        "Upper about three quarters of the lower, because a longer one does not fit, or because many hold that the "
+        "housing then turns less. Whether it does here, the curve shows; the curve is judged, not the ratio.",
         {"pinion_change": (None, 8), "caster_change": (None, 2.5)},
     ),
     "converge_on_a_point": Approach(
@@ -53,7 +82,7 @@ SCHOOLS: dict[School, Approach] = {
     ),
     "flat_and_long": Approach(
         "Flat and long first",
-        "Links as level and as long as the chassis lets you: little wheel path, slow changes; the figures follow.",
+        "Links as level and as long as the chassis lets you, and the figures as they follow from that.",
         {"lower_angle": (None, 4), "swing": (None, 15)},
     ),
     "window": Approach(

@@ -12,16 +12,16 @@ from oak_lever.cycle import Swept
 from oak_lever.design.types import Design
 from oak_lever.figures.register import BY_ID, USES, Figure, Judgment, Limits, Scale, Severity
 from oak_lever.judge.house import (
-    ARM_BUSH_MM,
     DEFAULT_SCHOOL,
     DEFAULT_USE,
-    JOINT_LIMIT_DEG,
-    MOST_GIVE_MM,
+    MOST_FIGHT_MM,
+    RESERVE_DEG,
     SCHOOLS,
+    WEAK_FORCE,
+    WEAK_GIVE,
 )  # fmt: skip
 from oak_lever.judge.measures import Measures, measures
-from oak_lever.motion.freedom import is_held, without
-from oak_lever.motion.mechanism import Floats, Ints, Mechanism
+from oak_lever.motion.mechanism import Floats, Ints
 
 SEVERITIES: tuple[Severity, ...] = ("good", "consider", "fix", "stop")
 GOOD, CONSIDER, FIX, STOP = range(4)
@@ -77,6 +77,9 @@ def judge(swept: Swept) -> Judged:
         np.array([fill if band[end] is None else band[end] for band in limits])[:, None] * unit
         for end, fill in enumerate((-np.inf, np.inf))
     )
+    joint, own = measured.get("joint_angle"), swept.design.bands or {}
+    if joint is not None and joint.limit is not None and "joint_angle" not in own:
+        high[names.index("joint_angle")] = joint.limit - RESERVE_DEG
     judged = Judged(swept, measured, names, value, low, high, sources, (*_FAULTS, *names), np.empty(0, dtype=np.int64))
     return replace(judged, severity=_severity(judged))
 
@@ -122,18 +125,30 @@ def _scale(design: Design, scale: Scale | None, measured: Measures, count: int) 
     return np.full(count, sizes.get(scale or "", 1.0))
 
 
-_FAULTS = ("loose", *(f"ends-short-{end.replace(' ', '-')}" for end in ENDS), "located-twice")
+TOGETHER = "ends-short-together"
+NO_TRAVEL = "no-travel"
+_FAULTS = ("loose", NO_TRAVEL, *(f"ends-short-{end.replace(' ', '-')}" for end in ENDS), TOGETHER)
 """Findings that are no figure's."""
 
 
 def _severity(judged: Judged) -> Ints:
     """(N, D) how grave each finding is: the faults first, then the figures outside their bands."""
-    swept, places = judged.swept, judged.swept.places
-    located = swept.traced.reached[:, 0]
+    faults = [np.where(fault, STOP, GOOD) for fault in faults_of(judged.swept)]
+    located = judged.swept.traced.reached[:, 0]
+    return np.concatenate([np.stack(faults), np.where((judged.side != 0) & located, _grave(judged), GOOD)])
+
+
+def faults_of(swept: Swept) -> list[NDArray[np.bool_]]:
+    """(D,) each, by `_FAULTS`: loose; held at ride and in no other pose; each sweep short of its end; and short only
+    where travel and articulation come together."""
+    places, reached = swept.places, swept.traced.reached
+    located = reached[:, 0]
+    moves = reached[:, places.every].sum(1) > 1
+    still = located & ~moves & (len(places.every) > 1)
     last = (places.heave[0], places.heave[-1], places.articulation[0], places.articulation[-1])
-    faults = [~located, *(located & ~swept.traced.reached[:, pose] for pose in last), located & _located_twice(swept)]
-    figures = np.where((judged.side != 0) & located, _grave(judged), GOOD)
-    return np.concatenate([np.where(faults, STOP, GOOD), figures])
+    ends = [located & ~still & ~reached[:, pose] for pose in last]
+    together = ~reached[:, places.map.ravel()].all(1) & located & ~still & ~np.any(ends, axis=0)
+    return [~located, still, *ends, together]
 
 
 def _grave(judged: Judged) -> Ints:
@@ -141,33 +156,25 @@ def _grave(judged: Judged) -> Ints:
     mechanism, figures = judged.swept.mechanism, judged.figures
     plain = np.array([SEVERITIES.index(judgment(BY_ID[name]).severity) for name in figures])
     grave = np.repeat(plain[:, None], judged.value.shape[1], axis=1)
+    rigid = any(bar.rigid for bar in mechanism.layout.bars)
     for row, name in enumerate(figures):
-        if name == "joint_angle":
-            grave[row][judged.value[row] > JOINT_LIMIT_DEG] = STOP
-        elif name == "bind":
-            grave[row][judged.value[row] > most_give(mechanism)] = STOP
-        elif name in ("pinion_change", "caster_change") and any(bar.rigid for bar in mechanism.layout.bars):
+        worst = _breaks_at(judged, name)
+        if worst is not None:
+            grave[row][judged.value[row] > worst] = STOP
+        elif name in ("pinion_change", "caster_change") and rigid:
             grave[row] = CONSIDER  # an arm turns the housing by travel over its length, whatever is moved
     return grave
 
 
-def most_give(mechanism: Mechanism) -> Floats:
-    """(D,) what bushed ends may be asked for, mm; at a radius arm's eye, what its axle bushes give by its leverage."""
-    most = np.full(len(mechanism.mounts), np.inf)
-    ends = mechanism.ends
-    arms = [(b, bar) for b, bar in enumerate(mechanism.layout.bars) if bar.rigid]
-    for b, arm in arms:
-        apart = mechanism.mounts[:, arm.axle.first] - mechanism.mounts[:, arm.axle.second]
-        long = ends[0][:, b] - ends[1][:, b]
-        lever = np.linalg.norm(long, axis=-1) / np.linalg.norm(apart, axis=-1)
-        most = np.minimum(most, 2.0 * ARM_BUSH_MM * lever)
-    return most if arms else np.full(len(mechanism.mounts), MOST_GIVE_MM)
+def _breaks_at(judged: Judged, name: str) -> Floats | float | None:
+    """Past which value a figure is no matter of liking: it will not work, or something tears; None where there is none.
 
-
-def _located_twice(swept: Swept) -> NDArray[np.bool_]:
-    """Links that hold the axle by themselves, and a locator that holds it again: it must follow both."""
-    design, mechanism = swept.design, swept.mechanism
-    if design.lateral is None:
-        return np.zeros(len(mechanism.mounts), dtype=bool)
-    links = {link.id for link in design.links}
-    return is_held(without(mechanism, {row.name for row in mechanism.layout.rows} - links))
+    A band that the truck sets for its joints says how far they turn: the stop goes with it.
+    """
+    measure = judged.measured[name]
+    if name == "joint_angle":
+        own = (judged.swept.design.bands or {}).get(name)
+        return measure.limit if own is None or own[1] is None else own[1] + RESERVE_DEG
+    if name == "bind":
+        return measure.limit if measure.limit is not None else np.inf
+    return {"side_force": WEAK_FORCE, "side_give": WEAK_GIVE, "fight": MOST_FIGHT_MM}.get(name)

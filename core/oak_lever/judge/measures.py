@@ -1,18 +1,17 @@
 """The registered figures, measured off swept designs, all at once: each with the pose and the parts where it is so."""
 
 from collections.abc import Callable
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 from numpy.typing import NDArray
 
-from oak_lever.cycle import Swept
-from oak_lever.design.links import Link
+from oak_lever.cycle import MAP_TWISTS, Swept
 from oak_lever.figures.joints import swing
 from oak_lever.figures.links import link_angles, separations
 from oak_lever.figures.register import FIGURES, At, Figure, Range
 from oak_lever.figures.rows import RATED
-from oak_lever.figures.statics import side_load
+from oak_lever.judge.house import ARM_BUSH_MM, UNSAID, joint_kind
 from oak_lever.judge.places import Place
 from oak_lever.motion.mechanism import Floats, Ints
 
@@ -20,12 +19,16 @@ from oak_lever.motion.mechanism import Floats, Ints
 @dataclass(frozen=True)
 class Measure:
     """A figure of D designs: `value` (D,), NaN where it does not exist, infinite where it is beyond measure; `pose`
-    (D,) the pose where it is worst (-1: no matter of a pose), `part` (D,) which of `parts` it is about (-1: none)."""
+    (D,) the pose where it is worst (-1: no matter of a pose), `part` (D,) which of `parts` it is about (-1: none);
+    `limit` (D,), where the part itself has one: past it it will not work; `faces` (D, K), where it is the largest of
+    values that go their own ways: those."""
 
     value: Floats
     pose: Ints
     part: Ints
     parts: tuple[tuple[str, ...], ...] = ()
+    limit: Floats | None = None
+    faces: Floats | None = None
 
     def place(self, swept: Swept, design: int = 0) -> Place:
         """Where it is so in one of the designs."""
@@ -75,14 +78,30 @@ def _at_ride(column: str, swept: Swept) -> Measure:
 
 
 def _range(how: Range, swept: Swept) -> Measure:
-    """Highest less lowest; worst where it is farthest from ride."""
-    at = swept.places.heave if how.sweep == "heave" else swept.places.articulation
-    values = swept.column(how.column, at)
+    """Highest less lowest; worst where farthest from the middle. Over articulation: at the travel where it is most."""
+    places = swept.places
+    if how.sweep == "heave":
+        rows = places.heave[None]
+    else:  # the sweep at ride, and every row of the map
+        wide = max(len(places.articulation), places.map.shape[1])
+        rows = np.stack([np.resize(row, wide) for row in (places.articulation, *places.map)])
+    values = swept.column(how.column, rows.ravel()).reshape(-1, *rows.shape)
     known = ~np.isnan(values)
     high, low = (np.where(known, values, fill) for fill in (-np.inf, np.inf))
-    spread = np.where(known.any(1), high.max(1) - low.min(1), np.nan)
-    farthest = np.where(known, np.abs(values), -1.0).argmax(1)
-    return _plain(spread, at[farthest])
+    spread = np.where(known.any(2), high.max(2) - low.min(2), -1.0)
+    row, every = spread.argmax(1), np.arange(len(values))
+    far = np.where(known, np.abs(values - _middle(values, known)), -1.0)[every, row].argmax(1)
+    value = np.where(spread[every, row] < 0, np.nan, spread[every, row])
+    return replace(_plain(value, rows[row, far]), faces=spread if len(rows) > 1 else None)
+
+
+def _middle(values: Floats, known: NDArray[np.bool_]) -> Floats:
+    """(D, R, 1) what each row has in its middle: 0 for a sweep through ride; in the map, what it has straight."""
+    middle = np.zeros((*values.shape[:2], 1))
+    if values.shape[1] > 1:
+        straight = len(MAP_TWISTS) // 2
+        middle[:, 1:] = np.where(known, values, 0.0)[:, 1:, straight : straight + 1]
+    return middle
 
 
 def _anti_squat_fall(swept: Swept) -> Measure | None:
@@ -125,26 +144,97 @@ def _separation(end: int) -> Callable[[Swept], Measure | None]:
     return measured
 
 
-def _side_force(swept: Swept) -> Measure | None:
-    """Where the links' angles alone hold the axle sideways."""
-    design = swept.design
-    if design.lateral is not None or not all(isinstance(link, Link) for link in design.links) or not design.links:
+def _panhard_slope(swept: Swept) -> Measure | None:
+    bars = swept.mechanism.layout.bars
+    found = [b for b, bar in enumerate(bars) if bar.kind == "panhard"]
+    if not found:
         return None
-    names, force = side_load(swept.mechanism)
-    return _worst_of(names, np.where(_located(swept), force, np.nan))
+    heads, tails = (ends[:, found[0]] for ends in swept.mechanism.ends)
+    slope = np.degrees(np.arctan2(tails[:, 2] - heads[:, 2], np.abs(tails[:, 1] - heads[:, 1])))
+    return _plain(np.where(_located(swept), slope, np.nan), parts=(bars[found[0]].name,))
+
+
+def _length_ratio(swept: Swept) -> Measure | None:
+    upper, lower = (_of_kind(swept, kind) for kind in ("upper", "lower"))
+    if not upper or not lower:
+        return None
+    long = link_angles(swept.mechanism)[0]
+    return _plain(long[upper].mean(0) / long[lower].mean(0))
+
+
+def _of_kind(swept: Swept, kind: str) -> list[int]:
+    return [b for b, bar in enumerate(swept.mechanism.layout.bars) if bar.kind == kind]
+
+
+def _plan_sum(swept: Swept) -> Measure | None:
+    """Of the left and of the right, by the side of the frame's joint or, on the centerline, of the axle's."""
+    plan, sides = link_angles(swept.mechanism)[2], _sides(swept)
+    found = []
+    for side in (1.0, -1.0):
+        both = [[b for b in _of_kind(swept, kind) if sides[b] == side] for kind in ("upper", "lower")]
+        if all(both):
+            found.append(sum(plan[kind].mean(0) for kind in both))
+    return _plain(np.min(found, axis=0)) if found else None
+
+
+def _sides(swept: Swept) -> list[float]:
+    heads, tails = swept.mechanism.ends
+    return [float(np.sign(tails[0, b, 1] or heads[0, b, 1])) for b in range(heads.shape[1])]
+
+
+def _included(kind: str) -> Callable[[Swept], Measure | None]:
+    def measured(swept: Swept) -> Measure | None:
+        """Between the first of the left and the first of the right, as lines: 0 to 90 degrees."""
+        sides = _sides(swept)
+        both = [[b for b in _of_kind(swept, kind) if sides[b] == side] for side in (1.0, -1.0)]
+        if not all(both):
+            return None
+        pair = [side[0] for side in both]
+        span = (swept.mechanism.ends[1] - swept.mechanism.ends[0])[:, pair, :2]
+        one, other = (np.degrees(np.arctan2(span[:, n, 1], span[:, n, 0])) for n in (0, 1))
+        between = np.abs((one - other + 180.0) % 360.0 - 180.0)
+        return _plain(np.minimum(between, 180.0 - between))
+
+    return measured
+
+
+def _ic_of_wheelbase(swept: Swept) -> Measure:
+    ahead = swept.column("ic_x", swept.places.ride)[:, 0] * (1.0 if swept.design.axle.end == "rear" else -1.0)
+    return _plain(ahead / swept.design.vehicle.wheelbase)
+
+
+def _ic_of_cg(swept: Swept) -> Measure:
+    return _plain(swept.column("ic_height", swept.places.ride)[:, 0] / swept.design.vehicle.cg_height)
+
+
+def _side_force(swept: Swept) -> Measure | None:
+    """The largest in any link or bar."""
+    names, force = swept.side_load
+    return _worst_of(names, np.where(_located(swept), force, np.nan)) if names else None
+
+
+def _side_give(swept: Swept) -> Measure | None:
+    """By the same forces: with ends of one stiffness, a side load does half its square over that stiffness in work for
+    each unit of give, and the ends store half of each force's square over it (Castigliano)."""
+    names, force = swept.side_load
+    return _plain(np.where(_located(swept), (force**2).sum(0), np.nan)) if names else None
 
 
 def _joint_angle(swept: Swept) -> Measure | None:
-    """The largest of any joint over all poses, the corners included."""
-    places = swept.places
-    at = np.concatenate([places.heave, places.articulation, places.corners])
+    """Of the joint that comes nearest to its limit, or farthest past it, over all poses."""
+    at = swept.places.every
     if not swept.joint_names:
         return None
-    turned = np.where(swept.traced.reached[:, at], swept.turned[:, :, at], -1.0)
-    flat = turned.transpose(1, 0, 2).reshape(turned.shape[1], -1)
-    joint, pose = np.divmod(flat.argmax(1), len(at))
-    value = np.where(_located(swept), flat.max(1), np.nan)
-    return Measure(value, at[pose], joint, tuple((name,) for name in swept.joint_names))
+    limits = np.array([_limit(swept, name) for name in swept.joint_names])
+    turned = np.where(swept.traced.reached[:, at], swept.turned[:, :, at], -np.inf)
+    past = (turned - limits[:, None, None]).transpose(1, 0, 2).reshape(turned.shape[1], -1)
+    joint, pose = np.divmod(past.argmax(1), len(at))
+    value = np.where(_located(swept), past.max(1) + limits[joint], np.nan)
+    return Measure(value, at[pose], joint, tuple((name,) for name in swept.joint_names), limits[joint])
+
+
+def _limit(swept: Swept, joint: str) -> float:
+    return float(joint_kind(swept.design, swept.joint_entries[joint]).limit)
 
 
 def _swing(swept: Swept) -> Measure | None:
@@ -159,11 +249,62 @@ def _swing(swept: Swept) -> Measure | None:
 
 
 def _bind(swept: Swept) -> Measure:
-    """The most over both sweeps."""
-    at = np.concatenate([swept.places.heave, swept.places.articulation])
-    values = swept.column("bind", at)
-    worst = np.where(np.isnan(values), -1.0, values).argmax(1)
-    return _plain(values[np.arange(len(values)), worst], at[worst])
+    """Of the constraint that is asked for the largest part of what its ends can give, or the most past it, over all
+    poses."""
+    rows, at = swept.mechanism.layout.rows, swept.places.every
+    count = len(swept.mechanism.mounts)
+    if swept.strained is None:
+        nothing = np.zeros(count)
+        return _plain(np.where(_located(swept), nothing, np.nan))
+    give = gives(swept)
+    errors = np.abs(swept.strained.errors[:, at])
+    part = np.where(np.isnan(errors), -1.0, errors / np.maximum(give, _HARD_MM)[:, None]).reshape(count, -1)
+    pose, row = np.divmod(part.argmax(1), len(rows))
+    every = np.arange(count)
+    asked, allowed = errors.reshape(count, -1)[every, part.argmax(1)], give[every, row]
+    return Measure(
+        np.where(_located(swept), asked, np.nan), at[pose], row, tuple((row.name,) for row in rows), allowed
+    )  # fmt: skip
+
+
+_HARD_MM = 0.1
+"""What ends that give nothing are taken to give, beside others."""
+
+
+def gives(swept: Swept) -> Floats:
+    """(D, M) what each constraint may be asked to give, mm: its joints' bushings; at a radius arm's eye also what its
+    axle bushes give by its leverage."""
+    mechanism, design = swept.mechanism, swept.design
+    bars = {bar.name: (b, bar) for b, bar in enumerate(mechanism.layout.bars)}
+    found = np.empty((len(mechanism.mounts), len(mechanism.layout.rows)))
+    for n, row in enumerate(mechanism.layout.rows):
+        if row.name not in bars:  # a slider: its shoe, and what carries it
+            found[:, n] = 2.0 * UNSAID.give
+            continue
+        b, bar = bars[row.name]
+        if bar.rigid:
+            apart = np.linalg.norm(mechanism.mounts[:, bar.axle.first] - mechanism.mounts[:, bar.axle.second], axis=-1)
+            long = np.linalg.norm(mechanism.ends[0][:, b] - mechanism.ends[1][:, b], axis=-1)
+            own = joint_kind(design, bar.frame.joint).give if bar.frame.joint else 0.0
+            found[:, n] = 2.0 * ARM_BUSH_MM * long / apart + own
+        else:
+            found[:, n] = sum(joint_kind(design, end.joint).give for end in (bar.axle, bar.frame))
+    return found
+
+
+def _fight(swept: Swept) -> Measure | None:
+    """Half of all that the constraints spend, sideways, on holding against each other: in a pose of least give their
+    forces balance, so what one pushes to the left another pushes to the right. The two that push most."""
+    rows, at = swept.mechanism.layout.rows, swept.places.every
+    if swept.strained is None:
+        return None
+    push = np.nan_to_num((swept.strained.errors * swept.strained.sideways)[:, at])
+    total = 0.5 * np.abs(push).sum(-1)
+    pose, every = total.argmax(1), np.arange(len(total))
+    worst = push[every, pose]
+    pair = worst.argmax(1) * len(rows) + worst.argmin(1)
+    pairs = tuple((one.name, other.name) for one in rows for other in rows)
+    return Measure(np.where(_located(swept), total[every, pose], np.nan), at[pose], pair, pairs)
 
 
 _OWN: dict[str, Callable[[Swept], Measure | None]] = {
@@ -171,7 +312,16 @@ _OWN: dict[str, Callable[[Swept], Measure | None]] = {
     "lower_angle": _lower_angle,
     "separation_axle": _separation(0),
     "separation_frame": _separation(1),
+    "panhard_slope": _panhard_slope,
+    "length_ratio": _length_ratio,
+    "plan_sum": _plan_sum,
+    "plan_upper": _included("upper"),
+    "plan_lower": _included("lower"),
+    "ic_of_wheelbase": _ic_of_wheelbase,
+    "ic_of_cg": _ic_of_cg,
     "side_force": _side_force,
+    "side_give": _side_give,
+    "fight": _fight,
     "joint_angle": _joint_angle,
     "swing": _swing,
     "bind": _bind,

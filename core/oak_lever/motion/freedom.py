@@ -1,4 +1,7 @@
-"""What the constraints hold in a pose and what they leave free, by the rank of their derivatives, and how to say it."""
+"""What the constraints hold in a pose, how they strain against each other, and what they leave free.
+
+Freedom is the rank of the rows' derivatives by singular values (Golub, chapter 5), said in words.
+"""
 
 from collections.abc import Collection
 from dataclasses import replace
@@ -29,6 +32,14 @@ class Held(NamedTuple):
     derivatives: Floats
 
 
+class Strained(NamedTuple):
+    """The rows of D designs in P poses: `errors` (D, P, M) mm, and how much of each row's direction is `sideways`
+    (D, P, M), -1 to 1."""
+
+    errors: Floats
+    sideways: Floats
+
+
 def ride_state(mechanism: Mechanism) -> Floats:
     """(D, 7) the axles' poses at ride."""
     state = np.zeros((len(mechanism.radius), 7))
@@ -38,29 +49,53 @@ def ride_state(mechanism: Mechanism) -> Floats:
 
 def held(mechanism: Mechanism, state: Floats) -> Held:
     """The rows of the mechanism's designs, each with its axle at `state` (D, 7)."""
-    layout, rot = mechanism.layout, rotations(state)
-    on_axle = layout.crank_on == "axle"
-    angle, arm = (mechanism.tilt + state[:, 6])[:, None], layout.hand * mechanism.arm[:, None]
-    swing = np.stack([np.zeros_like(arm), -arm * np.sin(angle), arm * np.cos(angle)], axis=-1)
-    from_center = (mechanism.body + (swing if on_axle else 0.0)) @ rot.swapaxes(-1, -2)
-    span = state[:, None, :3] + from_center - mechanism.frame - (0.0 if on_axle else swing)
-    distance = layout.axis == DISTANCE
-    long = np.sqrt((span**2).sum(-1))
-    normal = np.where(
-        distance[:, None], span / np.maximum(long, tol.NO_LENGTH_MM)[..., None], np.eye(3)[np.maximum(layout.axis, 0)]
-    )
-    moment = _cross(from_center, normal)
+    rows = _rows(mechanism, state[:, None])
+    rot, normal = rows.rot[:, 0], rows.normal[:, 0]
+    moment = _cross(rows.from_center[:, 0], normal)
     roll, pitch, yaw = (state[:, i, None] for i in (3, 4, 5))
     about_pitch = moment[..., 1] * np.cos(yaw) - moment[..., 0] * np.sin(yaw)
     by_pitch = about_pitch + np.tan(roll) * np.tan(pitch) * (moment * rot[:, None, :, 0]).sum(-1)
     reach = mechanism.reach[:, None]
     parts = [normal[..., 0], normal[..., 1], by_pitch / reach, moment[..., 2] / reach]
-    if layout.crank_on is not None:
-        turned = np.stack([np.zeros_like(arm), -swing[..., 2], swing[..., 1]], axis=-1)
-        turned = turned @ rot.swapaxes(-1, -2) if on_axle else -turned
+    if mechanism.layout.crank_on is not None:
+        swing = rows.swing[:, 0]
+        turned = np.stack([np.zeros_like(swing[..., 0]), -swing[..., 2], swing[..., 1]], axis=-1)
+        turned = turned @ rot.swapaxes(-1, -2) if mechanism.layout.crank_on == "axle" else -turned
         parts.append((turned * normal).sum(-1) / mechanism.arm[:, None])
-    errors = np.where(distance, long - mechanism.target, (span * normal).sum(-1))
-    return Held(errors, np.stack(parts, axis=-1))
+    return Held(rows.errors[:, 0], np.stack(parts, axis=-1))
+
+
+def strained(mechanism: Mechanism, state: Floats) -> Strained:
+    """The rows of the mechanism's designs with their axles at `state` (D, P, 7); NaN where that is."""
+    with np.errstate(invalid="ignore"):
+        rows = _rows(mechanism, state)
+    return Strained(rows.errors, rows.normal[..., 1])
+
+
+class _Rows(NamedTuple):
+    rot: Floats
+    swing: Floats
+    from_center: Floats
+    normal: Floats
+    errors: Floats
+
+
+def _rows(mechanism: Mechanism, state: Floats) -> _Rows:
+    """Rotation (D, P, 3, 3); crank swing, axle point from its center, direction (D, P, M, 3) and error (D, P, M) of
+    each row."""
+    layout, rot = mechanism.layout, rotations(state)
+    on_axle = layout.crank_on == "axle"
+    angle, arm = mechanism.tilt[:, None, None] + state[..., 6, None], layout.hand * mechanism.arm[:, None, None]
+    swing = np.stack([np.zeros_like(arm * angle), -arm * np.sin(angle), arm * np.cos(angle)], axis=-1)
+    from_center = (mechanism.body[:, None] + (swing if on_axle else 0.0)) @ rot.swapaxes(-1, -2)
+    span = state[..., None, :3] + from_center - mechanism.frame[:, None] - (0.0 if on_axle else swing)
+    distance = layout.axis == DISTANCE
+    long = np.sqrt((span**2).sum(-1))
+    normal = np.where(
+        distance[:, None], span / np.maximum(long, tol.NO_LENGTH_MM)[..., None], np.eye(3)[np.maximum(layout.axis, 0)]
+    )
+    errors = np.where(distance, long - mechanism.target[:, None], (span * normal).sum(-1))
+    return _Rows(rot, swing, from_center, normal, errors)
 
 
 def _cross(one: Floats, other: Floats) -> Floats:
@@ -99,11 +134,6 @@ def going_loose(mechanism: Mechanism, state: Floats) -> tuple[str, str]:
     whose force grows without bound there (of the least singular value, its right and left vector)."""
     left, _, right = np.linalg.svd(held(mechanism, state[None]).derivatives[0], full_matrices=False)
     return _say(right[-1]), mechanism.layout.rows[int(np.argmax(np.abs(left[:, -1])))].name
-
-
-def gives_most(mechanism: Mechanism, state: Floats) -> str:
-    """The name of the constraint with the largest error in the pose `state` (7,)."""
-    return mechanism.layout.rows[int(np.argmax(np.abs(held(mechanism, state[None]).errors[0])))].name
 
 
 def _say(direction: Floats) -> str:

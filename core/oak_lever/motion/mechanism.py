@@ -42,12 +42,13 @@ class Row(NamedTuple):
 
 class BarEnd(NamedTuple):
     """An end of a bar: the mounts it lies midway between (one twice, mostly); `hand`, as in `Row`, for a crank end;
-    the axis of its bolt at ride, of no certain length, where the file gives one."""
+    the axis of its bolt at ride, of no certain length, and its joint's catalog entry, where the file has them."""
 
     first: int
     second: int
     hand: int
     bolt: tuple[float, float, float] | None
+    joint: str | None
 
 
 class Bar(NamedTuple):
@@ -202,5 +203,5 @@ def _row(name: str, axis: int, a: End, b: End, index: dict[str, int]) -> Row:
 
 
 def _bar(body: Body, index: dict[str, int]) -> Bar:
-    ends = (BarEnd(index[end.of[0]], index[end.of[-1]], end.hand, end.bolt) for end in (body.a, body.b))
+    ends = (BarEnd(index[end.of[0]], index[end.of[-1]], end.hand, end.bolt, end.joint) for end in (body.a, body.b))
     return Bar(body.id, body.kind, body.shape == "arm", *ends)

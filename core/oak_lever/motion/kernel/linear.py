@@ -1,4 +1,4 @@
-"""Small linear systems by elimination, in place."""
+"""Small linear systems by elimination with pivots, in place (Golub, chapter 3); and a bounded ascent (Hildreth)."""
 
 from oak_lever import tolerances as tol
 from oak_lever.motion.compiling import compiled, inlined
@@ -70,3 +70,23 @@ def rank(a, rows, columns, ratio):
             for j in range(p, columns):
                 a[i, j] -= factor * a[p, j]
     return min(rows, columns)
+
+
+@compiled
+def ascend(gram, limits, caps, sweeps, still, weight):
+    """Fill weight (N,) with what is least of w' gram w / 2 + limits' w over 0 <= w <= caps, one coordinate at a time
+    (Hildreth), until a whole sweep moves none by more than `still`; at most so many sweeps."""
+    count = limits.shape[0]
+    for i in range(count):
+        weight[i] = 0.0
+    for _ in range(sweeps):
+        moved = 0.0
+        for i in range(count):
+            slack = limits[i]
+            for j in range(count):
+                slack += gram[i, j] * weight[j]
+            new = min(max(0.0, weight[i] - slack / gram[i, i]), caps[i])
+            moved = max(moved, abs(new - weight[i]))
+            weight[i] = new
+        if moved < still:
+            break

@@ -1,4 +1,5 @@
-"""Newton's method on the errors; where there are more rows than unknowns, on the gradient of half their squares."""
+"""Newton's method on the errors; where there are more rows than unknowns, on the gradient of half their squares, with
+second derivatives and damping (Nocedal, chapter 10)."""
 
 from math import asin, sqrt
 

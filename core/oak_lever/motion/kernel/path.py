@@ -1,4 +1,5 @@
-"""Following the axle from one pose to another, and never over center."""
+"""Following the axle from one pose to another, and never over center: prediction along the tangent, correction, and the
+determinant's sign to tell a jump by (Allgower, chapters 2 and 8)."""
 
 from math import cos, sin, sqrt
 
