@@ -6,23 +6,28 @@ from oak_lever.cycle import MOST_STEPS, STEPS, Cycle, Sweep, cycle
 from oak_lever.design.faults import Fault, Refused
 from oak_lever.design.parts import Kind, Parts, parts_of, table
 from oak_lever.design.reader import design_data, design_from, read_design, write_design
-from oak_lever.design.start import Known, LayoutName, starting_design
+from oak_lever.design.start import Known, LayoutName
 from oak_lever.design.types import Design, School, Use
 from oak_lever.design.values import Band, Bands, Point
 from oak_lever.figures.links import LinkFigures, Separation, link_figures, separation
 from oak_lever.figures.register import BY_ID, COLUMNS, FIGURES, USES, Column, Figure
-from oak_lever.judge.findings import Finding, findings
-from oak_lever.judge.house import SCHOOLS
+from oak_lever.judge.findings import Finding, findings, only_read
+from oak_lever.judge.guesses import Slack, slack
+from oak_lever.judge.house import JOINTS, SCHOOLS
+from oak_lever.judge.judged import judge
 from oak_lever.judge.places import Place
 from oak_lever.motion.carried import carried
 from oak_lever.move.bounds import CURE_WITHIN_MM, PULL_WITHIN_MM
 from oak_lever.move.changes import Change, changes
 from oak_lever.move.converge import Hole, NoCrossing, holes
 from oak_lever.move.coordinates import placed
-from oak_lever.move.effects import Cure, Effect, all_effects, cures, effects
+from oak_lever.move.cures import Cure, Worsened, cures
+from oak_lever.move.effects import Effect, all_effects, effects
 from oak_lever.move.pull import Pulled, Wanted, pull
+from oak_lever.move.schools import school_says
 from oak_lever.move.settle import Settled, settle
 from oak_lever.move.since import Moved, since
+from oak_lever.move.start import starting_design
 from oak_lever.sheet.links import Titles, links_sheet
 from oak_lever.sheet.page import A3_LANDSCAPE
 from oak_lever.sheet.writers import pdf, svg
@@ -51,6 +56,7 @@ __all__ = [
     "COLUMNS",
     "CURE_WITHIN_MM",
     "FIGURES",
+    "JOINTS",
     "LARGEST_MM",
     "MOST_STEPS",
     "PULL_WITHIN_MM",
@@ -88,6 +94,7 @@ __all__ = [
     "Separation",
     "Settled",
     "Shared",
+    "Slack",
     "Sweep",
     "Titles",
     "Truck",
@@ -95,6 +102,7 @@ __all__ = [
     "Units",
     "Use",
     "Wanted",
+    "Worsened",
     "all_effects",
     "carried",
     "changed_figures",
@@ -109,10 +117,12 @@ __all__ = [
     "findings",
     "first_truck",
     "holes",
+    "judge",
     "link_figures",
     "links_sheet",
     "mount_names",
     "mounts_of",
+    "only_read",
     "overlays",
     "parts_of",
     "pdf",
@@ -121,9 +131,11 @@ __all__ = [
     "read_design",
     "read_truck",
     "resolved",
+    "school_says",
     "separation",
     "settle",
     "since",
+    "slack",
     "split",
     "starting_design",
     "svg",

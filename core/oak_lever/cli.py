@@ -1,33 +1,40 @@
 """The `oak-lever` command: cycle a design file, or print its findings."""
 
 import os
+import sys
 
-os.environ.setdefault("OAK_LEVER_COMPILED", "0")  # one file: loading the compiler would take longer than the sums
+if "check" not in sys.argv[1:2]:  # for one cycle, loading the compiler takes longer than the sums; cures take many
+    os.environ.setdefault("OAK_LEVER_COMPILED", "0")
 
 import argparse
 import csv
 import io
 import json
 import math
-import sys
 from collections.abc import Sequence
 from pathlib import Path
 from typing import Any
 
 from oak_lever.api import (
+    BY_ID,
     MOST_STEPS,
     SCHOOLS,
     STEPS,
     USES,
+    Cure,
     Cycle,
     Design,
     Fault,
     Finding,
     Refused,
     Sweep,
+    Worsened,
+    cures,
     cycle,
     findings,
     read_design,
+    school_says,
+    slack,
 )  # fmt: skip
 from oak_lever.caution import BRIEF
 from oak_lever.figures.register import COLUMNS, Column
@@ -35,21 +42,49 @@ from oak_lever.judge.house import DEFAULT_SCHOOL, DEFAULT_USE
 from oak_lever.tolerances import LARGEST_MM
 
 REFUSED = 2
+NOT_WRITTEN = 1
 
 
 def main(arguments: Sequence[str] | None = None) -> int:
-    """Run the command; returns its exit status: 0, or 2 for what is refused."""
+    """Run the command; returns its exit status: 0, 2 for what is refused, 1 for what could not be written."""
     asked = _parser().parse_args(arguments)
     try:
-        sys.stdout.write(asked.run(asked, _read(asked.design)))
-        sys.stdout.flush()
+        said = asked.run(asked, _read(asked.design))
     except Refused as refusal:
         for fault in refusal.faults:
-            print(f"oak-lever: {asked.design}: {_one_line(fault)}", file=sys.stderr)
+            print(_plain(f"oak-lever: {asked.design}: {' '.join(str(fault).split())}", sys.stderr), file=sys.stderr)
         return REFUSED
+    return _write(said)
+
+
+def _write(said: str) -> int:
+    """To standard output. Whoever stops reading has read enough; a full disk is said."""
+    try:
+        sys.stdout.write(said if said.isascii() else _plain(said, sys.stdout))
+        sys.stdout.flush()
     except BrokenPipeError:
-        os.dup2(os.open(os.devnull, os.O_WRONLY), sys.stdout.fileno())
+        _let_go()
+    except OSError as error:
+        _let_go()
+        print(f"oak-lever: not written: {error.strerror or error}", file=sys.stderr)
+        return NOT_WRITTEN
     return 0
+
+
+def _let_go() -> None:
+    """What is still held back for an output that takes no more must not be tried again as Python ends."""
+    os.dup2(os.open(os.devnull, os.O_WRONLY), sys.stdout.fileno())
+
+
+def _plain(text: str, out: Any) -> str:
+    """As the terminal can show it, each letter that it has no code for as its escape."""
+    code = out.encoding or "ascii"
+    return text.encode(code, "backslashreplace").decode(code)
+
+
+def _tame(name: str) -> str:
+    """A name of the file without what a terminal would obey: control codes as their escapes."""
+    return "".join(char if char.isprintable() else char.encode("unicode_escape").decode() for char in name)
 
 
 def _parser() -> argparse.ArgumentParser:
@@ -104,14 +139,11 @@ def _read(name: str) -> Design:
         raise Refused([Fault("", f"cannot be read: {error.strerror or error}")]) from None
 
 
-def _one_line(fault: Fault) -> str:
-    return " ".join(str(fault).split())
-
-
 def _cycle(asked: argparse.Namespace, design: Design) -> str:
     cycled = cycle(design, asked.steps, _pose(asked))
     if asked.json:
-        return json.dumps(_data(cycled), ensure_ascii=False, allow_nan=False) + "\n"
+        # JSON has escapes of its own for what the terminal can't show
+        return json.dumps(_data(cycled), ensure_ascii=not _takes_all(sys.stdout), allow_nan=False) + "\n"
     sweeps = [cycled.here] if cycled.here else [cycled.heave, cycled.articulation]
     return _csv(sweeps) if asked.csv else _table(cycled, sweeps)
 
@@ -145,7 +177,7 @@ def _csv(sweeps: Sequence[Sweep]) -> str:
 def _table(cycled: Cycle, sweeps: Sequence[Sweep]) -> str:
     rows = [sweep.rows() for sweep in sweeps]
     shown = [column for column in COLUMNS if not column.rare and _is_there(column, rows)]
-    lines = [cycled.design.name, ""]
+    lines = [_tame(cycled.design.name), ""]
     lines.append("".join(f"{column.title:>10}" for column in shown))
     lines.append("".join(f"{_SIGNS[column.unit].strip():>10}" for column in shown))
     for sweep in rows:
@@ -166,22 +198,71 @@ def _cell(value: float | None) -> str:
 _SIGNS = {"mm": " mm", "deg": " deg", "percent": " %", "ratio": " times"}
 
 
+def _takes_all(out: Any) -> bool:
+    return (out.encoding or "").lower().replace("-", "") == "utf8"
+
+
 def _check(asked: argparse.Namespace, design: Design) -> str:
     found = findings(cycle(design))
     use, school = USES[design.use or DEFAULT_USE], SCHOOLS[design.school or DEFAULT_SCHOOL].name
-    lines = [design.name, f"judged for: {use.lower()}; school: {school.lower()}", ""]
+    intent = f"judged for: {use.lower()}; school: {school.lower()}"
+    lines = [*filter(None, (_tame(design.name), intent, school_says(design))), ""]
     for finding in found:
         if finding.severity == "good":
             continue
-        lines.append(
-            f"{finding.severity}: {finding.title}{_value(finding)}. {finding.message} {finding.remedy}".rstrip()
-        )
-        lines += [f"  {note}" for note in (_band(finding), _where(finding)) if note]
+        lines.append(_tame(f"{finding.severity}: {finding.title}{_value(finding)}. {finding.message}"))
+        notes = (
+            _band(finding), _where(finding), finding.guessed, _hangs_on(design, finding), *_remedies(design, finding)
+        )  # fmt: skip
+        lines += [f"  {_tame(note)}" for note in notes if note]
         lines.append(f"  who would disagree: {finding.disagrees}")
     good = [f"{finding.title}{_value(finding)}" for finding in found if finding.severity == "good"]
     if good:
         lines += ["", "good: " + "; ".join(good)]
     return "\n".join([*lines, "", *BRIEF, ""])
+
+
+_STEP_MM = 1.0
+_MOST_REMEDIES = 2
+
+
+def _remedies(design: Design, finding: Finding) -> list[str]:
+    """What would cure it, worked out for this design, with its price."""
+    found = cures(design, finding.id, _STEP_MM, "mm", _MOST_REMEDIES)
+    return [_remedy(cure, finding) for cure in found] or [
+        "no move of a free mount within reach, and nothing else, helps"
+    ]
+
+
+def _remedy(cure: Cure, finding: Finding) -> str:
+    value = cure.figures.get(finding.figure)
+    then = "" if value is None or finding.unit is None else f", then {_amount(value, finding.unit)}"
+    worse = ", ".join(_worse(one) for one in cure.worsens)
+    said = f"{'to cure it' if cure.meets else 'to help it'}: {cure.words[:1].lower()}{cure.words[1:]}{then}."
+    return " ".join(filter(None, (said, cure.price, f"Worse then: {worse}." if worse else "")))
+
+
+def _worse(one: Worsened) -> str:
+    figure = BY_ID[one.figure]
+    return f"{figure.name.lower()} {_amount(one.before, figure.unit)} to {_amount(one.after, figure.unit)}"
+
+
+def _hangs_on(design: Design, finding: Finding) -> str:
+    """How far each figure of the truck that it rests on may be off before this verdict is another."""
+    said = []
+    for one in slack(design, finding.id):
+        ends = [
+            f"{word} {_input(end, one.unit)}"
+            for word, end in (("above", one.low), ("below", one.high))
+            if end is not None
+        ]
+        if ends:
+            said.append(f"the {one.words} (now {_input(one.value, one.unit)}) is {' and '.join(ends)}")
+    return f"holds while {'; while '.join(said)}" if said else ""
+
+
+def _input(value: float, unit: str) -> str:
+    return f"{value:.2f}" if unit == "share" else f"{value:.0f} {unit}"
 
 
 def _value(finding: Finding) -> str:

@@ -9,7 +9,7 @@ from oak_lever.move.coordinates import AXES, PAIR_MM, Axis, twin_of
 _PLAIN = {
     "name": "name", "notes": "notes", "axle": "axle and tires", "vehicle": "truck", "travel": "travel",
     "rails": "frame rails", "use": "use", "school": "school", "bands": "bands", "locks": "locks",
-    "unpaired": "pairing",
+    "unpaired": "pairing", "joints": "joint catalog",
 }  # fmt: skip
 
 
@@ -41,10 +41,27 @@ def changes(before: Design, after: Design) -> list[Change]:
             if pair and twin is not None:
                 done.add((twin.name, axis))
             found.append(Change(_said(spot, pair), axis, by if axis != "y" or spot.at[1] >= 0 else -by))
+    found += [Change(what) for what in _joints(before, after)]
     for key, words in _PLAIN.items():
         if getattr(before, key) != getattr(after, key):
             found.append(Change(words))
     return found
+
+
+def _joints(before: Design, after: Design) -> list[str]:
+    """Ends whose bolt or joint is another."""
+    old, new = (
+        {end.name: (body, end) for body in parts_of(design).bodies for end in (body.a, body.b)}
+        for design in (before, after)
+    )
+    said = []
+    for name in new:
+        if name in old:
+            (_, was), (body, now) = old[name], new[name]
+            what = [word for word, a, b in (("bolt", was.bolt, now.bolt), ("joint", was.joint, now.joint)) if a != b]
+            if what:
+                said.append(f"{body.words}, {now.on} end: {' and '.join(what)}")
+    return said
 
 
 def _said(spot: Spot, pair: bool) -> str:

@@ -2,6 +2,7 @@
 
 from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass
+from math import dist
 from typing import Any, Literal
 
 import numpy as np
@@ -15,6 +16,9 @@ from oak_lever.motion.mechanism import Floats, mechanism_of
 
 PAIR_MM = 0.01
 """Mounts nearer than this to each other's mirror image are a pair: less than a tape shows, more than rounding."""
+
+SHARED_MM = 1.0
+"""Mounts on one body nearer than this stand on one bolt."""
 
 Axis = Literal["x", "y", "z"]
 AXES: tuple[Axis, ...] = ("x", "y", "z")
@@ -47,33 +51,49 @@ def twin_of(spot: Spot, among: Iterable[Spot]) -> Spot | None:
     return None
 
 
+def joints_of(every: Sequence[Spot]) -> list[tuple[Spot, ...]]:
+    """The mounts by the joint they are of: links that share a bolt share its place, and move with it together."""
+    found: list[list[Spot]] = []
+    for spot in every:
+        for joint in found:
+            if joint[0].on == spot.on and dist(joint[0].at, spot.at) < SHARED_MM:
+                joint.append(spot)
+                break
+        else:
+            found.append([spot])
+    return [tuple(joint) for joint in found]
+
+
 def coordinates(design: Design) -> list[Coordinate]:
-    """Everything that may be moved: locks and unpaired mounts of the design respected, a pair counted once.
+    """Everything that may be moved: locks and unpaired mounts of the design respected, a pair counted once, mounts that
+    share a joint together.
 
     A mount on the truck's centerline stays on it.
     """
     every = spots(design)
     alone, locks = set(design.unpaired or ()), design.locks or {}
     index = {spot.name: n for n, spot in enumerate(every)}
+    joints = joints_of(every)
+    joint_of = {spot.name: joint for joint in joints for spot in joint}
     found: list[Coordinate] = []
     done: set[str] = set()
-    for spot in every:
-        if spot.name in done:
+    for joint in joints:
+        if joint[0].name in done:
             continue
-        twin = None if {spot.name, spot.was} & alone else twin_of(spot, every)
-        if twin and {twin.name, twin.was} & alone:
-            twin = None
-        pair = (spot,) if twin is None else (spot, twin)
-        done.update(one.name for one in pair)
-        held = "".join(locks.get(name, "") for one in pair for name in (one.name, one.was) if name is not None)
+        twin = twin_of(joint[0], every)
+        other = joint_of[twin.name] if twin is not None else ()
+        if len(other) != len(joint) or any({spot.name, spot.was} & alone for spot in (*joint, *other)):
+            other = ()
+        both = (*joint, *other)
+        done.update(spot.name for spot in both)
+        held = "".join(locks.get(name, "") for spot in both for name in (spot.name, spot.was) if name is not None)
         for a, axis in enumerate(AXES):
-            if axis in held or (axis == "y" and abs(spot.at[1]) < PAIR_MM):
+            if axis in held or (axis == "y" and abs(joint[0].at[1]) < PAIR_MM):
                 continue
             directions = np.zeros((len(every), 3))
-            directions[index[spot.name], a] = 1.0
-            if twin is not None:
-                directions[index[twin.name], a] = -1.0 if axis == "y" else 1.0
-            found.append(Coordinate(axis, tuple(one.name for one in pair), directions))
+            directions[[index[spot.name] for spot in joint], a] = 1.0
+            directions[[index[spot.name] for spot in other], a] = -1.0 if axis == "y" else 1.0
+            found.append(Coordinate(axis, tuple(spot.name for spot in both), directions))
     return found
 
 

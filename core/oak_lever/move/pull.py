@@ -5,30 +5,37 @@ Sequential least norm: at each round the figures' slopes by every free coordinat
 met is met as nearly as it can be (least squares).
 """
 
-from collections.abc import Sequence
+from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 
 import numpy as np
+from numpy.typing import NDArray
 
 from oak_lever.batch import figures_of_many
 from oak_lever.design.types import Design
 from oak_lever.design.values import Point
 from oak_lever.figures.rows import COLUMNS
+from oak_lever.judge.judged import GOOD, STOP, judge
 from oak_lever.motion.mechanism import Floats
 from oak_lever.motion.trace import Plan
 from oak_lever.move.bounds import PULL_WITHIN_MM
-from oak_lever.move.coordinates import Space
+from oak_lever.move.buildable import bounds_of, builds, clearances
+from oak_lever.move.coordinates import Coordinate, Space, coordinates, spots
 from oak_lever.move.slopes import slopes
 
-_ROUNDS = 12
-MET = 1e-4
-"""A figure this near (mm, degrees, percent) to what was wanted is met: a thousandth of what any gauge shows."""
+_ROUNDS = 24
+MET = 2e-3
+"""A figure this near (mm, degrees, percent) to what was wanted is met: a fiftieth of what any gauge shows. The least
+give of links that bind is found no nearer."""
+_EXACT = 1e-4
+"""A figure this near is gone on with only for shorter moves."""
 _NEARLY_MM = 1e-2
 """Once the figures are met, a further round is worth it only for more than this of the farthest coordinate."""
 _SETTLED_MM = 1e-4
 """A round that moves no coordinate by more than this is the last."""
-_PARTS = (1.0, 0.5, 0.25, 0.1)
+_PARTS = (1.0, 0.5, 0.25, 0.1, 0.03)
 """Parts of a step that are tried in turn where the whole of it leads away."""
+_HALVINGS = 7
 _DEPENDENT = 1e-9
 """Figures whose slopes depend on each other to this ratio are met as one."""
 
@@ -46,17 +53,24 @@ class Wanted:
 @dataclass(frozen=True)
 class Pulled:
     """Where the mounts go (by name, only those that move), what each wanted figure then is (None: it does not exist),
-    whether all were met, and how far the farthest mount moves, mm. `free`: how many coordinates were free to move."""
+    whether all were met, and how far the farthest mount moves, mm. `free`: how many coordinates were free to move;
+    `stops`: findings that going all the way would make a stop of, so it goes only as far as stays sound."""
 
     at: dict[str, Point]
     got: tuple[float | None, ...]
     met: bool
     farthest: float
     free: int
+    stops: tuple[str, ...]
 
 
 def pull(design: Design, wanted: Sequence[Wanted], within_mm: float = PULL_WITHIN_MM) -> Pulled:
-    """Move the free mounts the least that gives the wanted figures, or as nearly as they can be given.
+    """Move the free mounts the least that gives the wanted figures, or as nearly as they can be given; what is sound
+    stays sound, and what can't be built is not gone to.
+
+    Where the shortest way makes a stop (links splayed until they fight a locator, say), ways that leave the links'
+    mounts where they are sideways, or move only the locator, are tried too; if none spares it, the pull goes as far as
+    stays sound, and says what stood in the way.
 
     Raises:
         ValueError: for a figure that the cycle does not have.
@@ -64,18 +78,69 @@ def pull(design: Design, wanted: Sequence[Wanted], within_mm: float = PULL_WITHI
     for want in wanted:
         if want.figure not in COLUMNS:
             raise ValueError(f"{want.figure} is not a figure of the cycle")
-    solver = _Solver(Space(design), wanted, within_mm)
-    best, got = solver.run()
-    short = np.abs(got - solver.goal)
+    tried: list[Pulled] = []
+    before: dict[str, int] | None = None
+    for free in _ways(design):
+        space = Space(design, free)
+        before = before or judge(space.swept(np.zeros((1, len(free))))).grave()
+        tried.append(_pulled(space, _Solver(space, wanted, within_mm), before))
+        if tried[-1].met and not tried[-1].stops:
+            break
+    return min(tried, key=lambda one: (not one.met, _short_of(wanted, one.got)))
+
+
+def _pulled(space: Space, solver: "_Solver", before: dict[str, int]) -> Pulled:
+    move, got = solver.run()
+    stops = _new_stops(space, move, before)
+    if stops:
+        move = _sound_part(space, move, before)
+        got = solver.figures(move[None])[0]
     return Pulled(
-        solver.space.at(best), tuple(float(v) if np.isfinite(v) else None for v in got), bool((short <= MET).all()),
-        float(np.abs(best).max(initial=0.0)), len(solver.space.free),
+        space.at(move), tuple(float(v) if np.isfinite(v) else None for v in got),
+        bool((np.abs(got - solver.goal) <= MET).all()), float(np.abs(move).max(initial=0.0)), len(space.free), stops,
     )  # fmt: skip
+
+
+def _new_stops(space: Space, move: Floats, before: dict[str, int]) -> tuple[str, ...]:
+    after = judge(space.swept(move[None])).grave()
+    return tuple(name for name, grave in after.items() if grave == STOP and before.get(name, GOOD) < STOP)
+
+
+def _sound_part(space: Space, move: Floats, before: dict[str, int]) -> Floats:
+    """As much of the move as makes no stop, by halving."""
+    low, high = 0.0, 1.0
+    for _ in range(_HALVINGS):
+        middle = (low + high) / 2.0
+        low, high = (low, middle) if _new_stops(space, middle * move, before) else (middle, high)
+    return low * move
+
+
+def _short_of(wanted: Sequence[Wanted], got: Sequence[float | None]) -> float:
+    """How much is missing, in all; infinite where a figure does not exist."""
+    return sum(
+        abs(want.value - value) if value is not None else np.inf for want, value in zip(wanted, got, strict=True)
+    )
+
+
+def _ways(design: Design) -> Iterator[list[Coordinate]]:
+    """What may move, in turn: everything; where a locator stands beside the links, no link sideways; the locator."""
+    every = coordinates(design)
+    yield every
+    lateral = {spot.name for spot in spots(design) if spot.path[0] == "lateral"}
+    if design.lateral is not None or len(design.links) > _ENOUGH:
+        yield [c for c in every if c.axis != "y" or set(c.mounts) & lateral]
+    if design.lateral is not None:
+        yield [c for c in every if set(c.mounts) & lateral]
+
+
+_ENOUGH = 4
+"""More links than this hold the axle more than once."""
 
 
 class _Solver:
     def __init__(self, space: Space, wanted: Sequence[Wanted], within_mm: float) -> None:
-        self.space, self.wanted, self.within_mm = space, wanted, within_mm
+        self.space, self.wanted = space, wanted
+        self.low, self.high = bounds_of(space, within_mm)
         self.goal = np.array([want.value for want in wanted])
         plan = Plan()
         self.places = [plan.pose(want.travel, want.articulation) for want in wanted]
@@ -96,7 +161,7 @@ class _Solver:
             if trial is None:
                 break
             far, (at, got) = float(np.abs(trial[0] - at).max()), trial
-            if far < _SETTLED_MM or (far < _NEARLY_MM and (np.abs(got - self.goal) <= MET).all()):
+            if far < _SETTLED_MM or (far < _NEARLY_MM and (np.abs(got - self.goal) <= _EXACT).all()):
                 break
         return at, got
 
@@ -105,29 +170,55 @@ class _Solver:
         here, slope = slopes(self.figures, at)
         if not np.isfinite(slope).all() or not np.isfinite(here).all():
             return None
-        step = self._bounded(slope, self.goal - here + slope @ at) - at
+        step = self._buildable(slope, self.goal - here + slope @ at, at)
         least = self._short(got)
-        for part in _PARTS:
-            trial = at + part * step
-            reached = self.figures(trial[None])[0]
-            short = self._short(reached)
-            if short < least or (short <= least and part == 1.0):
-                return trial, reached
+        trials = at + np.array(_PARTS)[:, None] * step
+        fits, reached = self._fits(trials), self.figures(trials)
+        for n, part in enumerate(_PARTS):
+            short = self._short(reached[n])
+            if fits[n] and (short < least or (short <= least and part == 1.0)):
+                return trials[n], reached[n]
         return None
+
+    def _buildable(self, slope: Floats, short: Floats, at: Floats) -> Floats:
+        """The step from `at` to the least-norm moves; where it leads to what can't be built, the coordinate that has
+        most to do with it stays where it is, and the others go on."""
+        held = np.zeros(len(at), dtype=bool)
+        while True:
+            step = self._bounded(slope, short, at, held) - at
+            if held.all() or self._fits((at + step)[None])[0]:
+                return step
+            loose = np.flatnonzero(~held & (step != 0.0))
+            without = at + step - np.eye(len(at))[loose] * step[loose, None]
+            held[loose[int(self._in_the_way(without).argmin())] if len(loose) else ~held] = True
+
+    def _in_the_way(self, moves: Floats) -> Floats:
+        """(N,) how much more can't be built, mm in all, than in the design as it stands."""
+        space = self.space
+        now, then = (
+            clearances(space.design, m).by for m in (space.mechanism, space.mechanism.with_mounts(space.mounts(moves)))
+        )
+        excess: Floats = np.maximum(np.minimum(now, 0.0) - then, 0.0).sum(0)
+        return excess
+
+    def _fits(self, moves: Floats) -> NDArray[np.bool_]:
+        space = self.space
+        return builds(space.design, space.mechanism, space.mechanism.with_mounts(space.mounts(moves)))
 
     def _short(self, got: Floats) -> float:
         return float(np.linalg.norm(got - self.goal)) if np.isfinite(got).all() else np.inf
 
-    def _bounded(self, slope: Floats, short: Floats) -> Floats:
-        """Least-norm moves with slope @ moves = short, none beyond the bound: those that would be are held at it."""
-        moves = np.zeros(slope.shape[1])
-        loose = np.ones(slope.shape[1], dtype=bool)
+    def _bounded(self, slope: Floats, short: Floats, at: Floats, held: NDArray[np.bool_]) -> Floats:
+        """Least-norm moves with slope @ moves = short, none beyond its bound: those that would be are held at it
+        (Golub, chapter 5); those that are `held` anyway stay as they are `at`."""
+        moves = np.where(held, at, 0.0)
+        loose = ~held
         while loose.any():
             rest = short - slope[:, ~loose] @ moves[~loose]
             moves[loose] = np.linalg.lstsq(slope[:, loose], rest, rcond=_DEPENDENT)[0]
-            over = loose & (np.abs(moves) > self.within_mm)
+            over = loose & ((moves > self.high) | (moves < self.low))
             if not over.any():
                 break
-            moves[over] = np.sign(moves[over]) * self.within_mm
+            moves[over] = np.clip(moves[over], self.low[over], self.high[over])
             loose &= ~over
         return moves

@@ -1,7 +1,9 @@
-"""Cure everything at once: the least movement of all free mounts that brings every judged figure into its band.
+"""Cure everything at once: the least movement of all free mounts that brings every judged figure into its band, and
+that can be built.
 
 Sequential quadratic programming: at each round the figures' slopes by every free coordinate are taken, and the shortest
-move from the original mounts that puts all of them inside, to first order, is found by Hildreth's method on the dual.
+move from the original mounts that puts all of them inside, to first order, is found on the dual (Nocedal, chapter 18;
+Hildreth).
 Multipliers are capped, so that bands which contradict each other are each met as far as they can be instead of driving
 the mounts away, and so that what is only to be considered does not push far.
 """
@@ -18,11 +20,14 @@ from oak_lever.figures.register import BY_ID, Severity
 from oak_lever.judge.judged import SEVERITIES, Judged, compared, judge, judgment
 from oak_lever.motion.mechanism import Floats
 from oak_lever.move.bounds import PULL_WITHIN_MM
+from oak_lever.move.buildable import bounds_of, builds
 from oak_lever.move.coordinates import Space, coordinates, placed
 from oak_lever.move.slopes import slopes
 
 _ROUNDS = 8
-_ROWS = 11
+_PATIENCE = 4
+"""Rounds in a row that make nothing better, before it is given up."""
+_ROWS = 5
 _NUDGE_MM = 1.0
 """What a shop can just set: the slope over it says what a move does, kinks of a range's ends smoothed."""
 _MARGIN = 0.02
@@ -30,9 +35,15 @@ _MARGIN = 0.02
 whole increments comes after."""
 _CAPS: dict[Severity, float] = {"stop": 1e4, "fix": 1e4, "consider": 15.0}
 """The most that a figure of that severity may push, mm of its strongest coordinate."""
+_SOFT = 15.0
+"""A cap above this is that of a figure which must be met if it can."""
+_OVER = 0.5
+"""Of figures that contradict each other those ask for most whose multipliers come within this part of the largest."""
 _SWEEPS = 400
 _STILL = 1e-9
 """Multipliers that a whole sweep moves by less than this (mm) have found their place."""
+_PARTS = np.array([1.0, 0.5, 0.25])
+"""Parts of a round's move that are tried: where the whole of it can't be built, or leads too far, a part may do."""
 _FLAT = 1e-9
 """A figure with no slope greater than this, per mm, does not answer to any mount."""
 
@@ -57,34 +68,65 @@ def settle(design: Design, increment_mm: float, within_mm: float = PULL_WITHIN_M
     space = Space(design, [c for c in coordinates(design) if design.lateral is None or c.axis != "y"])
     if not space.free:
         return None
-    at = np.zeros(len(space.free))
-    before = judge(space.swept(at[None]))
-    best_cost, best = _cost(before), None
-    for n in range(_ROUNDS):
-        step = _round(space, at, within_mm, _MARGIN * (1 + n))
-        if step is None:
-            break
-        at = step
-        whole = np.round(at / increment_mm) * increment_mm
-        after = judge(space.swept(whole[None]))
-        if _cost(after) < best_cost and _builds(space, whole):
-            best_cost, best = _cost(after), (whole, after)
-        if best_cost[:2] == (0, 0):
-            break
-    if best is None:
-        return None
-    move, after = best
-    graves = before.grave(), after.grave()
-    left = tuple(sorted(name for name, grave in graves[1].items() if SEVERITIES[grave] in ("stop", "fix")))
-    return Settled(space.at(move), after.values(), *compared(*graves), left)
+    search = _Search(space, increment_mm, within_mm)
+    overasked = search.go(frozenset())
+    if search.cost[:2] != (0, 0) and overasked:  # what can't all be had is had without what asks for most
+        search.go(overasked)
+    return search.answer()
 
 
-def _cost(judged: Judged) -> tuple[int, ...]:
-    """Stops, fixes, considers: fewer of the graver is better whatever it does to the rest."""
-    return tuple(judged.counts()[0].tolist())
+class _Search:
+    """Rounds from the design as it stands, and the best that was met on the way."""
+
+    def __init__(self, space: Space, increment_mm: float, within_mm: float) -> None:
+        self.space, self.increment_mm = space, increment_mm
+        self.bounds = bounds_of(space, within_mm)
+        self.before = judge(space.swept(np.zeros((1, len(space.free)))))
+        self.cost = _costs(self.before)[0]
+        self.best: tuple[Floats, Judged, int] | None = None
+
+    def go(self, without: frozenset[str]) -> frozenset[str]:
+        """Rounds with some figures left out of account; the figures that asked for more than could be had, at last."""
+        at, last = np.zeros(len(self.space.free)), 0
+        overasked: frozenset[str] = frozenset()
+        for n in range(_ROUNDS):
+            step = _round(self.space, at, self.bounds, _MARGIN * (1 + n), without)
+            if step is None:
+                break
+            at, overasked = step
+            last = n if self._better(at) else last
+            if self.cost[:2] == (0, 0) or n - last >= _PATIENCE:
+                break
+        return overasked
+
+    def _better(self, at: Floats) -> bool:
+        """Whether these moves, or a part of them, are the best so far: they are then kept."""
+        found = False
+        whole = np.round(_PARTS[:, None] * at / self.increment_mm) * self.increment_mm
+        after = judge(self.space.swept(whole))
+        for row, cost in enumerate(_costs(after)):
+            if cost < self.cost and _builds(self.space, whole[row]):
+                self.cost, self.best, found = cost, (whole[row], after, row), True
+        return found
+
+    def answer(self) -> Settled | None:
+        if self.best is None:
+            return None
+        move, after, row = self.best
+        graves = self.before.grave(), after.grave(row)
+        left = tuple(sorted(name for name, grave in graves[1].items() if SEVERITIES[grave] in ("stop", "fix")))
+        return Settled(self.space.at(move), after.values(row), *compared(*graves), left)
+
+
+def _costs(judged: Judged) -> list[tuple[int, ...]]:
+    """Stops, fixes, considers of each design: fewer of the graver is better whatever it does to the rest."""
+    return [tuple(counts) for counts in judged.counts().tolist()]
 
 
 def _builds(space: Space, move: Floats) -> bool:
+    moved = space.mechanism.with_mounts(space.mounts(move[None]))
+    if not builds(space.design, space.mechanism, moved)[0]:
+        return False
     try:
         placed(space.design, space.at(move))
     except Refused:
@@ -92,45 +134,56 @@ def _builds(space: Space, move: Floats) -> bool:
     return True
 
 
-def _round(space: Space, at: Floats, within_mm: float, inside: float) -> Floats | None:
-    """The next moves (F,) from the original mounts; None where nothing answers."""
+def _round(
+    space: Space, at: Floats, bounds: tuple[Floats, Floats], inside: float, without: frozenset[str]
+) -> tuple[Floats, frozenset[str]] | None:
+    """The next moves (F,) from the original mounts, and the figures whose multipliers came up to their caps; None where
+    nothing answers."""
     judged: list[Judged] = []
 
     def values(moves: Floats) -> Floats:
         judged.append(judge(space.swept(moves, _ROWS)))
-        return judged[-1].value.T
+        return np.concatenate([faces for _, faces in _faces(judged[-1])], axis=1)
 
     here, slope = slopes(values, at, _NUDGE_MM)
-    rows, limits, caps = [], [], []
-    for w, name in enumerate(judged[-1].figures):
-        size = float(np.abs(slope[w]).max(initial=0.0))
-        if not np.isfinite(here[w]) or not np.isfinite(size) or size < _FLAT:
+    of = [row for row, faces in _faces(judged[-1]) for _ in range(faces.shape[1])]
+    rows, limits, caps, names = [], [], [], []
+    for w, figure in enumerate(of):
+        name, size = judged[-1].figures[figure], float(np.abs(slope[w]).max(initial=0.0))
+        if name in without or not np.isfinite(here[w]) or not np.isfinite(size) or size < _FLAT:
             continue
-        low, high = float(judged[-1].low[w, -1]), float(judged[-1].high[w, -1])
+        low, high = float(judged[-1].low[figure, -1]), float(judged[-1].high[figure, -1])
         width = high - low if np.isfinite(high - low) else abs(high if np.isfinite(high) else low)
         for sign, edge in ((1.0, high), (-1.0, low)):
             if np.isfinite(edge):
                 rows.append(sign * slope[w] / size)
                 limits.append((sign * (edge - here[w] + slope[w] @ at) - inside * width) / size)
                 caps.append(_CAPS[judgment(BY_ID[name]).severity])
+                names.append(name)
     if not rows:
         return None
-    moves: Floats = np.clip(_shortest(np.array(rows), np.array(limits), caps), -within_mm, within_mm)
-    return moves
+    move, weight = _shortest(np.array(rows), np.array(limits), caps)
+    most = float(weight.max())
+    asking = frozenset(n for n, w, cap in zip(names, weight, caps, strict=True) if w > _OVER * most and cap > _SOFT)
+    return np.clip(move, *bounds), asking
 
 
-def _shortest(rows: Floats, limits: Floats, caps: Sequence[float]) -> Floats:
-    """The shortest m with rows @ m <= limits: Hildreth's dual coordinate ascent, multipliers capped (Hildreth 1957)."""
-    gram = (rows @ rows.T).tolist()
-    weight = [0.0] * len(limits)
-    for _ in range(_SWEEPS):
-        moved = 0.0
-        for i, limit in enumerate(limits.tolist()):
-            slack = limit + sum(g * w for g, w in zip(gram[i], weight, strict=True) if w)
-            new = min(max(0.0, weight[i] - slack / gram[i][i]), caps[i])
-            moved = max(moved, abs(new - weight[i]))
-            weight[i] = new
-        if moved < _STILL:
-            break
-    move: Floats = -rows.T @ np.array(weight)
-    return move
+def _faces(judged: Judged) -> list[tuple[int, Floats]]:
+    """Each figure's row, and its values (D, K): one; or, of a largest of several that go their own ways, each of them,
+    for the largest alone would be pushed from one to the other."""
+    found = []
+    for row, name in enumerate(judged.figures):
+        faces = judged.measured[name].faces
+        found.append((row, judged.value[row][:, None] if faces is None else faces))
+    return found
+
+
+def _shortest(rows: Floats, limits: Floats, caps: Sequence[float]) -> tuple[Floats, Floats]:
+    """The shortest m with rows @ m <= limits, and the multipliers: by ascent on the dual, multipliers capped
+    (Hildreth)."""
+    from oak_lever.motion.kernel.linear import ascend  # brings the compiler in: not before something is to be moved
+
+    weight = np.empty(len(limits))
+    ascend(rows @ rows.T, limits, np.array(caps, dtype=float), _SWEEPS, _STILL, weight)
+    move: Floats = -rows.T @ weight
+    return move, weight

@@ -1,0 +1,144 @@
+"""What can be built: mounts clear of floor, tube, housing, tires, rails and each other; links long enough.
+
+Nothing that is offered (a cure, a pull, settling, a start) may bring a mount where no bracket can stand. A design that
+already has one there may keep it, and is not led farther in.
+"""
+
+from dataclasses import dataclass
+
+import numpy as np
+from numpy.typing import NDArray
+
+from oak_lever.design.parts import parts_of
+from oak_lever.design.types import Design
+from oak_lever.motion.mechanism import Floats, Mechanism
+from oak_lever.move.coordinates import PAIR_MM, SHARED_MM, Space, spots, twin_of
+
+EYE_MM = 32.0
+"""Half of what a joint's eye with its bracket takes up: a mount's center nearer to the floor is in it."""
+WALL_MM = 10.0
+"""What a bracket needs between its hole and the tube or housing that it is welded to."""
+BETWEEN_MM = 45.0
+"""Two joints on one body nearer than this have no room for two eyes."""
+SHORTEST_MM = 200.0
+"""A shorter link is all rod ends: each takes up some 100 mm with its shank, jam nut and thread."""
+HOUSING_TUBES = 3.2
+"""A housing's ball, in tube diameters, where the design gives none."""
+_SAME = 1e-6
+
+
+@dataclass(frozen=True)
+class Clearances:
+    """`names` (C) says what each is of; `by` (C, D) how much it is clear by, mm: below 0 it can't be built."""
+
+    names: tuple[str, ...]
+    by: Floats
+
+
+def clearances(design: Design, mechanism: Mechanism) -> Clearances:
+    """Of the mechanism's designs, which are `design` with other mounts."""
+    found: list[tuple[str, Floats]] = []
+    every, mounts = spots(design), mechanism.mounts
+    for k, spot in enumerate(every):
+        found += _mount(design, spot.name, spot.on, mounts[:, k])
+        if abs(spot.at[1]) > PAIR_MM and twin_of(spot, every) is not None:
+            side = 1.0 if spot.at[1] > 0 else -1.0
+            found.append((f"{spot.name}: past the centerline", side * mounts[:, k, 1] - EYE_MM))
+        for n in range(k):
+            if every[n].on == spot.on:
+                apart = np.linalg.norm(mounts[:, k] - mounts[:, n], axis=-1)
+                shared = apart[0] < SHARED_MM
+                words = f"{every[n].name} and {spot.name}: no room for both"
+                found.append((words, np.full(len(mounts), 0.0) if shared else apart - BETWEEN_MM))
+    found += _links(design, mechanism)
+    return Clearances(tuple(name for name, _ in found), np.stack([by for _, by in found]))
+
+
+def builds(design: Design, now: Mechanism, moved: Mechanism) -> NDArray[np.bool_]:
+    """(D,) which of the `moved` can be built as well as the design `now` can: nothing more in the way, nor more so."""
+    before, after = clearances(design, now).by[:, :1], clearances(design, moved).by
+    return np.asarray((after >= np.minimum(before, 0.0) - _SAME).all(0))
+
+
+_PROBES = 16
+
+
+def bounds_of(space: Space, within_mm: float) -> tuple[Floats, Floats]:
+    """How far each free coordinate may go by itself, (F,) down and (F,) up, mm: to `within_mm`, or to where it could no
+    longer be built."""
+    count = len(space.free)
+    if not count:
+        return np.empty(0), np.empty(0)
+    parts = np.arange(1, _PROBES + 1) / _PROBES * within_mm
+    found = []
+    for way in (-1.0, 1.0):
+        moves = way * (parts[:, None, None] * np.eye(count)).reshape(-1, count)
+        fits = builds(space.design, space.mechanism, space.mechanism.with_mounts(space.mounts(moves)))
+        far = np.cumprod(fits.reshape(_PROBES, count), axis=0).sum(0)
+        found.append(way * far / _PROBES * within_mm)
+    return found[0], found[1]
+
+
+def in_the_way(design: Design, mechanism: Mechanism) -> list[str]:
+    """What of one design can't be built, in words."""
+    found = clearances(design, mechanism)
+    return [name for name, by in zip(found.names, found.by[:, 0], strict=True) if by < -_SAME]
+
+
+def _mount(design: Design, name: str, on: str, at: Floats) -> list[tuple[str, Floats]]:
+    axle = design.axle
+    x, y, z = at[:, 0], np.abs(at[:, 1]), at[:, 2]
+    from_axis = np.hypot(x, z - axle.tire_radius_loaded)
+    inside = (axle.track - axle.tire_width) / 2.0 - y - EYE_MM / 2.0
+    if on == "axle":
+        center = np.array([0.0, axle.pinion.joint[1], axle.tire_radius_loaded])
+        size = HOUSING_TUBES * axle.tube_diameter
+        if axle.housing is not None:
+            center, size = np.array(axle.housing.at), axle.housing.diameter
+        return [
+            (f"{name}: below the floor", z - EYE_MM),
+            (f"{name}: inside the axle tube", from_axis - axle.tube_diameter / 2.0 - WALL_MM),
+            (f"{name}: inside the housing", np.linalg.norm(at - center, axis=-1) - size / 2.0),
+            (f"{name}: inside a tire", inside),
+        ]
+    found = [
+        (f"{name}: below the floor", z - np.maximum(EYE_MM, design.travel.bump)),
+        (f"{name}: inside a tire", np.maximum(inside, from_axis - axle.tire_diameter / 2.0 - EYE_MM)),
+    ]
+    if design.rails is not None:
+        found.append((f"{name}: inside a rail", _rail(design, y, z)))
+    return found
+
+
+def _rail(design: Design, y: Floats, z: Floats) -> Floats:
+    """How far outside the rail's section, mm; below 0 inside."""
+    rails = design.rails
+    assert rails is not None
+    outer = rails.outside_width / 2.0
+    beside = np.maximum(outer - rails.flange - y, y - outer)
+    over = np.maximum(rails.underside - z, z - rails.underside - rails.depth)
+    return np.maximum(beside, over)
+
+
+def _links(design: Design, mechanism: Mechanism) -> list[tuple[str, Floats]]:
+    """Each bar's length, and each straight link's tube against the axle tube."""
+    found: list[tuple[str, Floats]] = []
+    sizes = {body.id: body.diameter for body in parts_of(design).bodies}
+    heads, tails = mechanism.ends
+    for b, bar in enumerate(mechanism.layout.bars):
+        long = np.linalg.norm(heads[:, b] - tails[:, b], axis=-1)
+        found.append((f"{bar.name}: too short for its joints", long - SHORTEST_MM))
+        if bar.kind in ("lower", "upper"):
+            need = (design.axle.tube_diameter + sizes[bar.name]) / 2.0
+            near = _to_axis(heads[:, b], tails[:, b], design.axle.tire_radius_loaded)
+            found.append((f"{bar.name}: through the axle tube", near - need))
+    return found
+
+
+def _to_axis(head: Floats, tail: Floats, radius: float) -> Floats:
+    """(D,) least distance of a segment from the axle's line, which runs across: in the side view, a point's."""
+    a = np.stack([head[:, 0], head[:, 2] - radius], axis=-1)
+    along = np.stack([tail[:, 0], tail[:, 2] - radius], axis=-1) - a
+    part = np.clip(-(a * along).sum(-1) / np.maximum((along**2).sum(-1), _SAME), 0.0, 1.0)
+    near: Floats = np.linalg.norm(a + part[:, None] * along, axis=-1)
+    return near
