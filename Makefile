@@ -1,6 +1,6 @@
 # Everything starts here: `make demo` to use it, `make test` to check it.
 .DEFAULT_GOAL := help
-.PHONY: help demo test lint types contract lock bench screenshots build setup check clean
+.PHONY: help demo test lint types contract lock validate bench screenshots build setup check clean
 SHELL := /bin/sh
 
 PORT ?= 8000
@@ -11,6 +11,7 @@ WEB_SOURCES := $(shell find web/src web/public web/index.html web/vite.config.ts
 help:
 	@echo "make demo [PORT=8000]  set up, build, load the demo, serve on this machine"
 	@echo "make test              set up, lint, check types, run every test"
+	@echo "make validate          judge and cure 500 designs that somebody might build; takes an hour"
 	@echo "make bench             time the core and the drag"
 	@echo "make screenshots       take the pictures in docs/screenshots anew"
 	@echo "make contract lock     write the API contract, the lock files anew"
@@ -48,6 +49,9 @@ lock: .venv/.uv
 	.venv/bin/uv pip compile -q --generate-hashes --no-header --no-annotate --extra server pyproject.toml -o requirements.txt
 	.venv/bin/uv pip compile -q --generate-hashes --no-header --no-annotate --extra server --group dev pyproject.toml -c requirements.txt -o requirements-dev.txt
 	cd web && npm install --package-lock-only && node ../tests/strip-funding.mjs package-lock.json
+
+validate: setup .venv/.dev
+	OAK_LEVER_DESIGNS=$(or $(DESIGNS),500) $(PY) -m pytest core/tests/test_09_advice.py
 
 bench: setup .venv/.dev web/dist/.built
 	@tests/ensure-chromium

@@ -96,7 +96,10 @@ def test_a_shock_eye_is_a_point_like_any_mount_and_moves_no_figure() -> None:
     moved = placed(design, {"coilover-left.frame": (1.0, 2.0, 903.0)})
     assert moved.corners is not None
     assert moved.corners.shocks[0].frame.at == (1.0, 2.0, 903.0)
-    assert cures(design, "roll_center", 5.0) == cures(layout("double triangulated"), "roll_center", 5.0)
+    said = [
+        [(c.words, c.figures) for c in cures(d, "roll_center", 5.0)] for d in (design, layout("double triangulated"))
+    ]
+    assert said[0] == said[1]
 
 
 def test_the_table_is_plain_data() -> None:

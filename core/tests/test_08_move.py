@@ -30,6 +30,8 @@ from oak_lever.api import (
     starting_design,
 )  # fmt: skip
 from oak_lever.design.gallery import FREE, LAYOUTS, layout
+from oak_lever.motion.mechanism import mechanism_of
+from oak_lever.move.buildable import in_the_way
 from oak_lever.move.coordinates import coordinates, spots
 from oak_lever.move.settle import _shortest
 from oak_lever.move.slopes import slopes
@@ -93,20 +95,23 @@ def test_cures_cure_in_whole_increments(finding: str) -> None:
     found = cures(TENDER, finding, EIGHTH)
     assert found
     for cure in found:
-        steps = cure.by / EIGHTH
+        (shift,) = cure.shifts
+        steps = shift.by / EIGHTH
         assert steps == pytest.approx(round(steps), abs=1e-9)
+        assert cure.meets
         after = {f.id: f for f in findings(cycle(placed(TENDER, cure.at)))}
         assert after[finding].severity == "good"
         assert cure.figures[finding] == pytest.approx(after[finding].value)
         assert finding in cure.cures
         one_less = placed(TENDER, {n: _less(TENDER, n, cure, p) for n, p in cure.at.items()})
-        assert {f.id: f for f in findings(cycle(one_less))}[finding].severity != "good"
+        blocked = set(in_the_way(one_less, mechanism_of(one_less))) - set(in_the_way(TENDER, mechanism_of(TENDER)))
+        assert blocked or {f.id: f for f in findings(cycle(one_less))}[finding].severity != "good"
 
 
 def _less(design: Any, name: str, cure: Any, point: Any) -> Any:
     """The point one increment short of the cure's move."""
     was = next(spot.at for spot in spots(design) if spot.name == name)
-    return [w + (p - w) * (1 - EIGHTH / abs(cure.by)) for w, p in zip(was, point, strict=True)]
+    return [w + (p - w) * (1 - EIGHTH / abs(cure.shifts[0].by)) for w, p in zip(was, point, strict=True)]
 
 
 def test_cures_respect_locks_and_there_are_none_for_what_is_good() -> None:
@@ -129,11 +134,15 @@ def test_pulled_instant_center_is_where_it_was_wanted() -> None:
 
 def test_pull_is_the_least_movement_to_first_order() -> None:
     """At the answer the moves lie along the figure's own slopes there: nothing shorter reaches as far."""
-    pulled = pull(TENDER, [Wanted("roll_center_height", 0, 0, 645.0)])
-    after = placed(TENDER, pulled.at)
+    ends = {f"lower-{side}.axle": (-12.7, y, 340.0) for side, y in (("left", 533.4), ("right", -533.4))}
+    clear = placed(TENDER, ends)  # low enough that nothing is in any mount's way
+    pulled = pull(
+        clear, [Wanted("roll_center_height", 0, 0, cycle(clear, 3).ride.columns["roll_center_height"][0] - 9)]
+    )
+    after = placed(clear, pulled.at)
     slopes = column_slopes(after, "roll_center_height")
-    free = coordinates(TENDER)
-    change = mounts_of(after) - mounts_of(TENDER)
+    free = coordinates(clear)
+    change = mounts_of(after) - mounts_of(clear)
     moves = np.array([(change * c.directions).sum() / (c.directions**2).sum() for c in free])
     pulls = np.array([(slopes * c.directions).sum() for c in free])
     cosine = moves @ pulls / np.linalg.norm(moves) / np.linalg.norm(pulls)
@@ -167,6 +176,8 @@ def test_pull_with_nothing_free_moves_nothing() -> None:
     locked = changed(TENDER, lambda data: data.update(locks={spot.name: "xyz" for spot in spots(TENDER)}))
     pulled = pull(locked, [Wanted("anti_squat", 0, 0, 80.0)])
     assert (pulled.free, pulled.met, pulled.at) == (0, False, {})
+    assert cures(locked, "roll_center", EIGHTH) == []
+    assert settle(locked, EIGHTH) is None
 
 
 def test_pull_refuses_a_figure_that_is_none() -> None:
@@ -181,13 +192,14 @@ def test_pinion_at_droop_is_pulled() -> None:
 
 
 def test_settling_leaves_nothing_to_stop_or_fix_for() -> None:
-    settled = settle(TENDER, EIGHTH)
+    easy = changed(TENDER, lambda data: data["travel"].update(articulation=10.0))
+    settled = settle(easy, EIGHTH)
     assert settled is not None
     assert settled.left == ()
-    after = findings(cycle(placed(TENDER, settled.at)))
+    after = findings(cycle(placed(easy, settled.at)))
     assert not [f.id for f in after if f.severity in ("stop", "fix")]
     for name, point in settled.at.items():
-        was = next(spot.at for spot in spots(TENDER) if spot.name == name)
+        was = next(spot.at for spot in spots(easy) if spot.name == name)
         for a, b in zip(point, was, strict=True):
             assert (a - b) / EIGHTH == pytest.approx(round((a - b) / EIGHTH), abs=1e-6)
 
@@ -220,10 +232,10 @@ def test_settling_what_is_good_finds_nothing_better() -> None:
 def test_shortest_move_by_hand() -> None:
     """Onto a half-plane: along its normal. Between two that contradict: no farther than the caps push."""
     rows = np.array([[3.0, 4.0]]) / 5.0
-    np.testing.assert_allclose(_shortest(rows, np.array([-10.0]), [1e6]), [-6.0, -8.0])
-    np.testing.assert_allclose(_shortest(rows, np.array([1.0]), [1e6]), [0.0, 0.0])
+    np.testing.assert_allclose(_shortest(rows, np.array([-10.0]), [1e6])[0], [-6.0, -8.0])
+    np.testing.assert_allclose(_shortest(rows, np.array([1.0]), [1e6])[0], [0.0, 0.0])
     against = np.array([[1.0, 0.0], [-1.0, 0.0]])
-    assert np.abs(_shortest(against, np.array([-10.0, -10.0]), [5.0, 5.0])).max() <= 5.0
+    assert np.abs(_shortest(against, np.array([-10.0, -10.0]), [5.0, 5.0])[0]).max() <= 5.0
 
 
 def test_holes_lie_on_the_line_to_the_point() -> None:
@@ -282,6 +294,11 @@ def test_other_changes_are_named() -> None:
     }
     assert changes(TENDER, TENDER) == []
 
+    def turn(data: Any) -> None:
+        data["links"][0]["frame"].update(bolt=[0.1, 1.0, 0.0], joint="bushed")
+
+    assert [c.what for c in changes(TENDER, changed(TENDER, turn))] == ["lower left link, frame end: bolt and joint"]
+
 
 def test_measures_follow_a_placed_mount() -> None:
     higher = placed(
@@ -301,15 +318,36 @@ def test_a_cure_may_go_just_as_far_as_the_bound() -> None:
     apart = measured(cycle(TENDER, 5))["separation_axle"]
     for beyond, there in ((0.0, True), (1.0, False)):
         wanting = TENDER.rewritten(bands={"separation_axle": (apart + 200.0 + beyond, None)})
-        found = [c for c in cures(wanting, "separation_axle", 10.0) if c.mounts[0] == "upper-left.axle"]
+        single = [c.shifts[0] for c in cures(wanting, "separation_axle", 10.0) if c.meets and len(c.shifts) == 1]
+        found = [shift for shift in single if shift.mounts[0] == "upper-left.axle"]
         assert bool(found) is there
         if found:
             assert found[0].by == pytest.approx(200.0)
 
 
+def test_where_no_single_move_cures_two_together_do() -> None:
+    apart = measured(cycle(TENDER, 5))["separation_axle"]
+    wanting = TENDER.rewritten(bands={"separation_axle": (apart + 230.0, None)})
+    cure = cures(wanting, "separation_axle", 10.0)[0]
+    assert cure.meets
+    assert {shift.mounts[0] for shift in cure.shifts} == {"upper-left.axle", "lower-left.axle"}
+    assert " and " in cure.words
+
+
+def test_where_nothing_cures_it_what_helps_most_is_offered_as_that() -> None:
+    wanting = TENDER.rewritten(bands={"separation_axle": (900.0, None)})
+    found = cures(wanting, "separation_axle", 10.0)
+    assert found
+    for cure in found:
+        assert not cure.meets
+        value = cure.figures["separation_axle"]
+        assert value is not None
+        assert value > measured(cycle(TENDER, 5))["separation_axle"] + 50
+
+
 def test_cures_that_cure_more_come_before_shorter_ones_up_to_a_point() -> None:
     found = cures(TENDER, "pinion_change", EIGHTH, most=20)
-    cost = [(len(c.worse), abs(c.by) - 50.0 * len(c.cures)) for c in found]
+    cost = [(len(c.worse), abs(c.shifts[0].by) - 50.0 * len(c.cures)) for c in found]
     assert cost == sorted(cost)
     assert len(cures(TENDER, "pinion_change", EIGHTH, most=2)) == 2
 
