@@ -70,6 +70,18 @@ class Measures:
     rail_width: float | None = None
 
 
+@dataclass(frozen=True)
+class Start:
+    """What is to be started: its mounts stand on whole increments, mm."""
+
+    name: str
+    layout: LayoutName
+    school: School
+    use: Use
+    end: Any
+    increment: float = 1.0
+
+
 @transaction.atomic
 def create_build(name: str, notes: str = "") -> Build:
     return Build.objects.create(name=name, notes=notes)
@@ -105,9 +117,7 @@ def _bring(build_id: int, document: Document, take: Collection[str] | None) -> R
     return _store(Design.objects.create(build=build), 1, document, stored.number)
 
 
-def start_design(
-    build_id: int, name: str, layout: LayoutName, school: School, use: Use, end: Any, sizes: Measures
-) -> Revision:
+def start_design(build_id: int, start: Start, sizes: Measures) -> Revision:
     """A new design from a layout. What the build's truck knows is taken from it and not asked again.
 
     Raises:
@@ -116,8 +126,9 @@ def start_design(
     """
     standing = Build.objects.get(pk=build_id).truck()
     truck = read_truck(standing.text) if standing else None
-    known = _known(end, sizes, truck)
-    design = starting_design(name, layout, school, known, (truck.use if truck else None) or use)
+    known = _known(start.end, sizes, truck)
+    use = (truck.use if truck else None) or start.use
+    design = starting_design(start.name, start.layout, start.school, known, use, start.increment)
     if truck is not None:
         bare, _ = split(design)
         design = resolved(bare, with_figures(truck, design, () if truck.rails else ("rails",)))

@@ -15,6 +15,7 @@ from oak_lever.api import (
     COLUMNS,
     CURE_WITHIN_MM,
     FIGURES,
+    JOINTS,
     PULL_WITHIN_MM,
     SCHOOLS,
     TRUCK_FIGURES,
@@ -29,8 +30,10 @@ from oak_lever.api import (
     changes,
     design_data,
     findings,
+    judge,
     link_figures,
     links_sheet,
+    only_read,
     overlays,
     parts_of,
     pdf,
@@ -183,6 +186,9 @@ def register_data() -> dict[str, Any]:
         "columns": COLUMNS,
         "parts": table(),
         "truck": TRUCK_FIGURES,
+        "joints": [
+            {"id": key, "name": kind.name, "limit": kind.limit, "give": kind.give} for key, kind in JOINTS.items()
+        ],
         "caution": " ".join(BRIEF),
         "cure_within": CURE_WITHIN_MM,
         "pull_within": PULL_WITHIN_MM,
@@ -191,12 +197,14 @@ def register_data() -> dict[str, Any]:
 
 def cycle_data(cycled: Cycle) -> dict[str, Any]:
     here = cycled.here or cycled.ride
+    judged = judge(cycled.swept)
     return {
         "located": cycled.located,
         "links": link_figures(cycled.swept.mechanism),
         "separation": separation(cycled.swept.mechanism),
         "stops": cycled.stops,
-        "findings": findings(cycled),
+        "findings": findings(cycled, judged),
+        "read": only_read(judged),
         "ride": _sweep(cycled.ride),
         "here": _sweep(here),
         "heave": _sweep(cycled.heave),

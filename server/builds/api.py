@@ -19,6 +19,7 @@ from oak_lever.api import (
     Pulled,
     Refused,
     Settled,
+    Slack,
     Units,
     Wanted,
     all_effects,
@@ -27,7 +28,9 @@ from oak_lever.api import (
     design_from,
     holes,
     pull,
+    school_says,
     settle,
+    slack,
 )  # fmt: skip
 
 api = NinjaAPI(title="Oak Lever", version="1", docs_url=None)
@@ -68,7 +71,8 @@ def start_design(request: HttpRequest, build_id: int, body: schemas.StartIn) -> 
     sizes = actions.Measures(
         body.tire_diameter, body.track, body.wheelbase, body.rail_underside, body.rail_width
     )  # fmt: skip
-    design = actions.start_design(build_id, body.name, body.layout, body.school, body.use, body.end, sizes)
+    start = actions.Start(body.name, body.layout, body.school, body.use, body.end, body.increment)
+    design = actions.start_design(build_id, start, sizes)
     return answer(answers.head_data(design), 201)
 
 
@@ -193,7 +197,20 @@ def find_effects(request: HttpRequest, body: schemas.EffectsIn) -> HttpResponse:
 
 @api.post("cures", response={200: list[Cure], **REFUSED}, operation_id="cures")
 def find_cures(request: HttpRequest, body: schemas.CuresIn) -> HttpResponse:
-    return answer(cures(design_from(body.document), body.finding, body.increment))
+    return answer(cures(design_from(body.document), body.finding, body.increment, body.units))
+
+
+@api.post("slack", response={200: list[Slack], **REFUSED}, operation_id="slack")
+def find_slack(request: HttpRequest, body: schemas.SlackIn) -> HttpResponse:
+    try:
+        return answer(slack(design_from(body.document), body.finding, body.inputs))
+    except ValueError as error:
+        raise error if isinstance(error, Refused) else Refused([Fault("finding", str(error))]) from None
+
+
+@api.post("school", response={200: schemas.SchoolOut, **REFUSED}, operation_id="school")
+def what_school_says(request: HttpRequest, body: schemas.SchoolIn) -> HttpResponse:
+    return answer({"says": school_says(design_from(body.document), body.units)})
 
 
 @api.post("settle", response={200: Settled | None, **REFUSED}, operation_id="settle")

@@ -24,6 +24,7 @@ from oak_lever.api import (
     Separation,
     Truck,
     TruckFigure,
+    Units,
     Use,
 )  # fmt: skip
 
@@ -34,6 +35,7 @@ TruckDocument = Annotated[Truck, SkipValidation]
 Title = Annotated[str, StringConstraints(strip_whitespace=True, min_length=1, max_length=200)]
 Notes = Annotated[str, Field(max_length=20_000)]
 Measure = Annotated[float, Field(gt=0, le=LARGEST_MM)]
+Increment = Annotated[float, Field(ge=0.1, le=100)]
 
 
 class DesignLine(Schema):
@@ -70,7 +72,8 @@ class FileIn(Schema):
 
 
 class StartIn(Schema):
-    """A design to be started from a layout; the measures (mm) only where the build's truck does not know them."""
+    """A design to be started from a layout, mounts on whole increments (mm); the measures (mm) only where the build's
+    truck does not know them."""
 
     name: Title
     layout: LayoutName
@@ -82,6 +85,7 @@ class StartIn(Schema):
     wheelbase: Measure | None = None
     rail_underside: Measure | None = None
     rail_width: Measure | None = None
+    increment: Increment = 1.0
 
 
 class AlternativeIn(Schema):
@@ -208,20 +212,20 @@ class CarriedOut(Schema):
 
 
 class CycleOut(Schema):
+    """`read`: the figures that are read and not judged, by their ids."""
+
     located: bool
     links: list[LinkFigures]
     separation: Separation
     stops: StopsOut
     findings: list[Finding]
+    read: dict[str, float | None]
     ride: SweepOut
     here: SweepOut
     heave: SweepOut
     articulation: SweepOut
     misalignment: dict[str, float | None]
     carried: dict[str, CarriedOut]
-
-
-Increment = Annotated[float, Field(ge=0.1, le=100)]
 
 
 class EffectsIn(Schema):
@@ -232,11 +236,31 @@ class EffectsIn(Schema):
 
 
 class CuresIn(Schema):
-    """What single moves, in whole increments (mm), would cure this finding?"""
+    """What would cure this finding? Mounts in whole increments (mm); lengths said in `units`."""
 
     document: Document
     finding: str
     increment: Increment
+    units: Units = "mm"
+
+
+class SlackIn(Schema):
+    """How far may what this finding rests on be off before its verdict changes? Of the inputs named, by their paths."""
+
+    document: Document
+    finding: str
+    inputs: Annotated[list[str], Field(max_length=20)] | None = None
+
+
+class SchoolIn(Schema):
+    """What does the design's school come to in this design?"""
+
+    document: Document
+    units: Units = "mm"
+
+
+class SchoolOut(Schema):
+    says: str
 
 
 class SettleIn(Schema):
@@ -281,6 +305,15 @@ class NamedUse(Schema):
     name: str
 
 
+class NamedJoint(Schema):
+    """An entry of the joint catalog: how far it turns (degrees), how much it gives (mm)."""
+
+    id: str
+    name: str
+    limit: float
+    give: float
+
+
 class RegisterOut(Schema):
     """Every name the page shows: uses, schools, figures, columns, the table of parts, the truck's figures; the caution;
     how far a cure or a pull moves a mount, mm."""
@@ -291,6 +324,7 @@ class RegisterOut(Schema):
     columns: list[Column]
     parts: list[Kind]
     truck: list[TruckFigure]
+    joints: list[NamedJoint]
     caution: str
     cure_within: float
     pull_within: float

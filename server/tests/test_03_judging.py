@@ -9,6 +9,7 @@ from speaking import CONTRACT, DESIGN, REVISIONS, TENDER, Caller, edited
 pytestmark = pytest.mark.django_db
 
 DOCUMENT = json.loads(TENDER)
+ENDS = [f"{link['id']}.{end}" for link in DOCUMENT["links"] for end in ("axle", "frame")]
 
 
 def test_effects_are_ranked(call: Caller) -> None:
@@ -20,11 +21,35 @@ def test_effects_are_ranked(call: Caller) -> None:
 
 
 def test_cures_say_where_the_mounts_go_and_what_it_costs(call: Caller) -> None:
-    body = {"document": DOCUMENT, "finding": "roll_center", "increment": 3.175}
+    body = {"document": DOCUMENT, "finding": "roll_center", "increment": 3.175, "units": "in16"}
     status, found = call("POST", "/api/cures", body)
     assert status == 200
-    assert found[0]["figures"]["roll_center"] <= 622.3
-    assert set(found[0]["at"]) == set(found[0]["mounts"])
+    cure = found[0]
+    assert cure["figures"]["roll_center"] <= 622.3
+    assert cure["words"] == "Upper link axle ends down 1 in"
+    assert set(cure["at"]) == set(cure["shifts"][0]["mounts"])
+    by = cure["document"]["links"][2]["axle"]["at"][2] - DOCUMENT["links"][2]["axle"]["at"][2]
+    assert by == pytest.approx(cure["shifts"][0]["by"]) == pytest.approx(-25.4)
+    assert {"figure", "before", "after"} == set(cure["worsens"][0])
+
+
+def test_what_a_verdict_rests_on(call: Caller) -> None:
+    body = {"document": DOCUMENT, "finding": "anti_squat"}
+    status, found = call("POST", "/api/slack", body)
+    assert status == 200
+    height = next(one for one in found if one["path"] == "vehicle.cg_height")
+    assert height["low"] < height["value"] == DOCUMENT["vehicle"]["cg_height"]
+    one = call("POST", "/api/slack", {**body, "inputs": ["vehicle.wheelbase"]})[1]
+    assert [line["path"] for line in one] == ["vehicle.wheelbase"]
+    assert call("POST", "/api/slack", {**body, "finding": "beauty"})[0] == 422
+
+
+def test_what_a_school_comes_to(call: Caller) -> None:
+    short = {**DOCUMENT, "school": "short_upper"}
+    status, said = call("POST", "/api/school", {"document": short})
+    assert status == 200
+    assert "with uppers as long as the lowers" in said["says"]
+    assert call("POST", "/api/school", {"document": DOCUMENT})[1] == {"says": ""}
 
 
 def test_bands_in_the_document_are_those_that_judge(call: Caller) -> None:
@@ -38,8 +63,9 @@ def test_bands_in_the_document_are_those_that_judge(call: Caller) -> None:
 def test_settle(call: Caller) -> None:
     status, found = call("POST", "/api/settle", {"document": DOCUMENT, "increment": 3.175})
     assert status == 200
-    assert found["left"] == []
-    locked = {**DOCUMENT, "locks": dict.fromkeys(found["at"], "xyz")}
+    assert found["left"] == ["rear_steer"]
+    assert {"pinion_change", "roll_center"} <= set(found["cures"])
+    locked = {**DOCUMENT, "locks": dict.fromkeys(ENDS, "xyz")}
     assert call("POST", "/api/settle", {"document": locked, "increment": 3.175})[1] is None
 
 
@@ -70,7 +96,9 @@ def test_nonsense_is_refused_in_words(call: Caller, path: str, body: dict[str, A
     assert said["message"]
 
 
-@pytest.mark.parametrize("path", ["/api/pull", "/api/effects", "/api/cures", "/api/settle", "/api/converge"])
+@pytest.mark.parametrize(
+    "path", ["/api/pull", "/api/effects", "/api/cures", "/api/settle", "/api/converge", "/api/slack", "/api/school"]
+)
 def test_a_document_that_is_none_is_refused(call: Caller, path: str) -> None:
     assert call("POST", path, {"document": {"format": "other"}})[0] == 422
 
