@@ -59,6 +59,8 @@ export const server = {
   effects: (body: Schemas["EffectsIn"]) =>
     call<Record<string, Schemas["Effect"][]>>("POST", "/api/effects", {}, body),
   cures: (body: Schemas["CuresIn"]) => call<Schemas["Cure"][]>("POST", "/api/cures", {}, body),
+  slack: (body: Schemas["SlackIn"]) => call<Schemas["Slack"][]>("POST", "/api/slack", {}, body),
+  school: (body: Schemas["SchoolIn"]) => call<Schemas["SchoolOut"]>("POST", "/api/school", {}, body),
   settle: (body: Schemas["SettleIn"]) => call<Schemas["Settled"] | null>("POST", "/api/settle", {}, body),
   pull: (body: Schemas["PullIn"]) => call<Schemas["Pulled"]>("POST", "/api/pull", {}, body),
   converge: (body: Schemas["ConvergeIn"]) => call<Schemas["Hole"][]>("POST", "/api/converge", {}, body),

@@ -1,6 +1,6 @@
 /** The design document on screen: its mounts moved, locked, paired, and compared with another's. */
 
-import { type Document, type Path, type Spot, spotsOf } from "./parts";
+import { type Document, type Path, type Spot, spotsOf, valueAt } from "./parts";
 import type { ChassisPoint as Point } from "../units/brands";
 
 export { bodiesOf, type Document, type Spot, spotsOf, words } from "./parts";
@@ -77,6 +77,28 @@ export function withPairing(document: Document, mount: Spot, paired: boolean): D
   );
   return { ...document, unpaired: paired ? others : [...others, ...both.map((one) => one.name)] };
 }
+
+/** The mount's own entry of the joint catalog: null where none is said, undefined where it has no joint of its own. */
+export function jointOf(document: Document, mount: Spot): string | null | undefined {
+  if (mount.path.at(-1) !== "at" || !mount.holds || mount.kind === "watts.pivot") return undefined;
+  const part = valueAt(document, mount.path.slice(0, -1)) as { joint?: string | null };
+  return part.joint ?? null;
+}
+
+/** The document with that joint at a mount, and at the mirror image that moves with it. */
+export const withJoint = (document: Document, mount: Spot, joint: string | null): Document =>
+  [mount, partnerOf(document, mount)].reduce(
+    (next, one) => (one ? replaced(next, [...one.path.slice(0, -1), "joint"], joint) : next),
+    document,
+  );
+
+/** The document with other figures for an entry of the joint catalog. */
+export const withJointKind = (document: Document, entry: string, kind: JointKind): Document => ({
+  ...document,
+  joints: { ...document.joints, [entry]: kind },
+});
+
+export type JointKind = NonNullable<Document["joints"]>[string];
 
 /** The document with mounts moved as one: each by the same, their partners by its mirror image; locks hold. */
 export function movedTogether(document: Document, mounts: Spot[], by: Point): Document {

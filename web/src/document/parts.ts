@@ -91,14 +91,14 @@ function readPlace(document: Document, kinds: Kind[], into: Parts): void {
 
 function found(document: Document, where: Path): [Path, Part][] {
   const list = where.at(-1) === "*";
-  const value = at(document, list ? where.slice(0, -1) : where);
+  const value = valueAt(document, list ? where.slice(0, -1) : where);
   if (value === null || value === undefined) return [];
   return list
     ? (value as Part[]).map((part, n) => [[...where.slice(0, -1), n], part])
     : [[where, value as Part]];
 }
 
-const at = (value: unknown, path: Path): unknown =>
+export const valueAt = (value: unknown, path: Path): unknown =>
   path.reduce<unknown>(
     (v, step) => (v as Record<string | number, unknown> | null | undefined)?.[step],
     value,
@@ -109,7 +109,7 @@ const OTHER: Record<string, string> = { axle: "frame", frame: "axle" };
 /** The body that carries a point: named outright, by a path in the part (`@`), or as the other of the two (`!`). */
 function carrier(on: string, part: Part): string {
   if (!/^[@!]/.test(on)) return on;
-  const named = at(part, on.slice(1).split(".")) as string;
+  const named = valueAt(part, on.slice(1).split(".")) as string;
   return on.startsWith("!") ? OTHER[named]! : named;
 }
 
@@ -121,7 +121,7 @@ function readPart(kind: Kind, path: Path, part: Part, into: Parts): void {
   for (const row of kind.points) {
     const on = carrier(row.on, part);
     const name = fill(row.name, on);
-    const point = at(part, row.path) as ChassisPoint;
+    const point = valueAt(part, row.path) as ChassisPoint;
     const inFile = [...path, ...row.path];
     into.spots.push({
       key: inFile.join("."), name, was: row.was ?? null, part: id, partName: capital(said), end: row.words, path: inFile,
@@ -138,7 +138,7 @@ function readPart(kind: Kind, path: Path, part: Part, into: Parts): void {
   }
   for (const row of kind.bodies) {
     const [a, b] = [row.a, row.b].map((end) => ends.get(fill(end, turns))!) as [End, End];
-    const diameter = (at(part, row.size) as number | undefined) ?? row.standard;
+    const diameter = (valueAt(part, row.size) as number | undefined) ?? row.standard;
     const named = row.words.replace("{words}", said).replace("link link", "link");
     into.bodies.push({ id: fill(row.name), kind: kind.key, words: named, shape: row.shape, a, b, diameter });
   }

@@ -1,7 +1,6 @@
 /** Moves of mounts in the words of a shop. */
 
 import { type Document, spotsOf } from "../document/document";
-import { length, type Units } from "../units/tape";
 
 /** Mounts by the core's names, a pair said once: "upper frame ends". */
 export function mountWords(document: Document, names: readonly string[]): string {
@@ -20,16 +19,4 @@ export function wayWords(document: Document, names: readonly string[], axis: str
   const side = spotsOf(document).find((m) => m.name === names[0])?.at[1] ?? 0;
   if (names.length < 2 && Math.abs(side) < 1) return by > 0 ? "to the left" : "to the right";
   return by * (side < 0 ? -1 : 1) > 0 ? "outward" : "inward";
-}
-
-/** "Upper frame ends up 7/8 in". */
-export function moveWords(
-  document: Document,
-  names: readonly string[],
-  axis: string,
-  by: number,
-  units: Units,
-): string {
-  const said = `${mountWords(document, names)} ${wayWords(document, names, axis, by)} ${length(Math.abs(by), units)}`;
-  return said.charAt(0).toUpperCase() + said.slice(1);
 }

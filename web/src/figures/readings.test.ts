@@ -7,7 +7,7 @@ import type { Document } from "../document/document";
 import { revisionWords } from "../shell/HistorySheet";
 import { played } from "../shell/Play";
 import { readQuantity } from "../areas/links/ReadingPane";
-import { mountWords, moveWords } from "./moves";
+import { mountWords, wayWords } from "./moves";
 import { bandWords, rangeOf, readingsOf, show, showChange, valueOf, verdictOf } from "./readings";
 
 const tender = rear as unknown as Document;
@@ -70,13 +70,13 @@ describe("verdicts and bands in words", () => {
 describe("moves in the words of a shop", () => {
   const pair = ["upper-left.frame", "upper-right.frame"];
   it.each([
-    [pair, "z", 22.225, "Upper frame ends up 7/8 in"],
-    [pair, "y", 12.7, "Upper frame ends outward 1/2 in"],
-    [pair, "y", -12.7, "Upper frame ends inward 1/2 in"],
-    [["upper-right.frame"], "y", -12.7, "Upper right frame end outward 1/2 in"],
-    [["lower-left.axle"], "x", -25.4, "Lower left axle end back 1 in"],
+    [pair, "z", 22.225, "upper frame ends up"],
+    [pair, "y", 12.7, "upper frame ends outward"],
+    [pair, "y", -12.7, "upper frame ends inward"],
+    [["upper-right.frame"], "y", -12.7, "upper right frame end outward"],
+    [["lower-left.axle"], "x", -25.4, "lower left axle end back"],
   ])("%j along %s by %f", (names, axis, by, said) => {
-    expect(moveWords(tender, names, axis, by, "in16")).toBe(said);
+    expect(`${mountWords(tender, names)} ${wayWords(tender, names, axis, by)}`).toBe(said);
   });
 
   it("names what it does not know as it was named", () =>

@@ -12,7 +12,7 @@ export type Wanted = Schemas["WantedIn"];
 
 interface Pulling {
   /** What the last answer could not reach, or why it could not be worked out; null while all is well. */
-  short: { wanted: Wanted[]; got: (number | null)[]; free: number } | null;
+  short: { wanted: Wanted[]; got: (number | null)[]; free: number; stops: string[] } | null;
   trouble: string | null;
 }
 
@@ -38,7 +38,7 @@ const pulls = latest<{ from: Document; wanted: Wanted[] }>(async ({ from, wanted
     if (data) {
       newest = placed(from, data.at);
       usePulling.setState({
-        short: data.met ? null : { wanted, got: data.got, free: data.free },
+        short: data.met ? null : { wanted, got: data.got, free: data.free, stops: data.stops },
         trouble: null,
       });
       if (base === from && useDesign.getState().past === steps) useDesign.getState().preview(newest);

@@ -12,7 +12,7 @@ const TRAVELS = [-150, -75, 0, 50, 100];
 
 export const finding = (id: string, more: Partial<Finding> = {}): Finding => ({
   id, severity: "good", figure: id, value: 1, unit: "mm", place: { travel: null, articulation: null, parts: [] }, low: null, high: null,
-  source: "house value for trail and touring", verdict: "inside", title: id, message: "", remedy: "", disagrees: "", ...more,
+  source: "house value for trail and touring", verdict: "inside", title: id, message: "", disagrees: "", guessed: "", ...more,
 }); // prettier-ignore
 
 const sweep = (columns: Sweep["columns"], travels: number[]): Sweep => ({
@@ -45,7 +45,7 @@ export function solvedTender(findings: Finding[] = []): Solved {
   const answer: CycleAnswer = {
     located: true, links: [], separation: { axle: 260, frame: 168 },
     stops: { heave: [null, null], articulation: [null, null] },
-    findings, ride: here, here, heave, articulation, misalignment: {}, carried: {},
+    findings, read: { length_ratio: 0.8, ic_of_cg: null }, ride: here, here, heave, articulation, misalignment: {}, carried: {},
   }; // prettier-ignore
   return { answer, document: tender, travel: 0, articulation: 0 };
 }

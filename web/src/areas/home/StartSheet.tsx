@@ -9,7 +9,7 @@ import { type Build, NO_SERVER, reasonOf, type Schemas, server } from "../../api
 import { theRegister } from "../../api/register";
 import { Button, Choice, Shade, Sheet, Trouble } from "../../ui/controls";
 import { usePreferences } from "../../shell/preferences";
-import { length, readTape, type Units } from "../../units/tape";
+import { increment, length, readTape, type Units } from "../../units/tape";
 
 type Start = Schemas["StartIn"];
 type Measure = "tire_diameter" | "track" | "wheelbase" | "rail_underside" | "rail_width";
@@ -118,7 +118,7 @@ function useStart(build: Build) {
     const sizes = Object.fromEntries(asked.map((m) => [m.key, m.mm])) as Partial<Record<Measure, number>>;
     const name = `${build.name}, ${choices.end}`;
     const { data, error } = await server
-      .startDesign(build.id, { name, ...choices, ...sizes })
+      .startDesign(build.id, { name, ...choices, ...sizes, increment: increment(units, "shop") })
       .catch(() => ({ data: undefined, error: { message: NO_SERVER } }));
     if (data) void navigate(`/designs/${data.design}/links`);
     else setTrouble(reasonOf(error));
@@ -150,7 +150,8 @@ function StartForm({ build, onClose }: { build: Build; onClose: () => void }) {
       ))}
       <p className="quiet">
         {build.known.length > 0 && "Tires, track, wheelbase and weights are the truck’s own. "}
-        Mounts are worked out from these. Move them from there; nothing is final until you say so.
+        Mounts are worked out from these, moved until nothing is left to fix for that use. Its notes say what
+        was guessed. Move them from there; nothing is final until you say so.
       </p>
       {trouble && <Trouble role="alert">{trouble}</Trouble>}
       <div className="choices">

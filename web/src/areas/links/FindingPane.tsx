@@ -5,15 +5,15 @@ import styled from "styled-components";
 
 import { type Finding, type Schemas, server } from "../../api/client";
 import { theRegister } from "../../api/register";
-import { placed } from "../../document/document";
+import type { Document } from "../../document/document";
 import { Button, Trouble } from "../../ui/controls";
 import { increment, length, type Units } from "../../units/tape";
 import { useAsked } from "../../solve/asking";
 import { dropPreview, preview, takePreview } from "../../shell/behind";
 import { worth } from "./Findings";
-import { moveWords } from "../../figures/moves";
 import type { PaneProps } from "./Pane";
-import { bandWords, nameOf, quantityOf, show, whereWords } from "../../figures/readings";
+import { Rests } from "./Rests";
+import { bandWords, nameOf, QUANTITIES, quantityOf, show, whereWords } from "../../figures/readings";
 import { Mark, SEVERITIES } from "../../figures/Severity";
 
 const List = styled.ul`
@@ -37,12 +37,6 @@ const List = styled.ul`
 
 export function FindingPane({ document, solved, units, finding }: PaneProps & { finding: Finding }) {
   const quantity = quantityOf(finding);
-  const curable = finding.severity !== "good" && finding.id === finding.figure;
-  const key = curable ? JSON.stringify([document, finding.id, units]) : null;
-  const asked = useAsked(key, () =>
-    server.cures({ document, finding: finding.id, increment: increment(units, "shop") }),
-  );
-  const stale = asked.key !== key;
   return (
     <>
       <p className="line">
@@ -58,30 +52,35 @@ export function FindingPane({ document, solved, units, finding }: PaneProps & { 
         )}
       </p>
       <p>
-        {finding.message} {whereWords(finding, units)} {finding.remedy}
+        {finding.message} {whereWords(finding, units)} {finding.guessed}
       </p>
-      {curable && (
-        <>
-          {(stale || asked.state === "asking") && (
-            <p role="status" className="quiet">
-              Looking for cures…
-            </p>
-          )}
-          {!stale && asked.state === "failed" && <Trouble role="alert">{asked.why}</Trouble>}
-          {!stale && asked.data && (
-            <Cures key={key} {...{ document, solved, units, finding }} cures={asked.data} />
-          )}
-        </>
-      )}
+      {finding.severity !== "good" && <Sought {...{ document, solved, units, finding }} />}
+      <Rests document={document} finding={finding.id} units={units} />
       <p className="quiet">Who would disagree: {finding.disagrees}</p>
     </>
   );
 }
 
-function Cures(
-  props: Pick<PaneProps, "document" | "solved" | "units"> & { finding: Finding; cures: Schemas["Cure"][] },
-) {
-  const { document, solved, units, finding, cures } = props;
+type Of = Pick<PaneProps, "document" | "solved" | "units"> & { finding: Finding };
+
+/** What cures it, asked of the core for the design as it stands. */
+function Sought({ document, solved, units, finding }: Of) {
+  const key = JSON.stringify([document, finding.id, units]);
+  const asked = useAsked(key, () =>
+    server.cures({ document, finding: finding.id, increment: increment(units, "shop"), units }),
+  );
+  if (asked.key !== key || asked.state === "asking")
+    return (
+      <p role="status" className="quiet">
+        Looking for cures…
+      </p>
+    );
+  if (asked.state === "failed") return <Trouble role="alert">{asked.why}</Trouble>;
+  return asked.data ? <Cures key={key} {...{ document, solved, units, finding }} cures={asked.data} /> : null;
+}
+
+function Cures(props: Of & { cures: Schemas["Cure"][] }) {
+  const { solved, units, finding, cures } = props;
   const [shown, setShown] = useState<number | null>(null);
   useEffect(() => dropPreview, []);
   const titles = new Map(solved?.answer.findings.map((f) => [f.id, f.title.toLowerCase()]));
@@ -89,15 +88,15 @@ function Cures(
   if (cures.length === 0)
     return (
       <p role="status">
-        No single move of a free mount within {length(theRegister().cure_within, units)} cures it.
+        No move of a free mount within {length(theRegister().cure_within, units)} helps, and nothing else that
+        was tried does.
       </p>
     );
   return (
     <List aria-label="Cures, the least costly first">
       {cures.map((cure, n) => {
-        const words = moveWords(document, cure.mounts, cure.axis, cure.by, units);
         const look = () => {
-          preview(words, placed(document, cure.at));
+          preview(cure.words, cure.document as Document);
           setShown(n);
         };
         const drop = () => {
@@ -105,17 +104,16 @@ function Cures(
           setShown(null);
         };
         return (
-          <CureLine key={words} {...{ cure, words, finding, units, names, look, drop }} shown={shown === n} />
+          <CureLine key={cure.words} {...{ cure, finding, units, names, look, drop }} shown={shown === n} />
         );
       })}
     </List>
   );
 }
 
-/** One cure: what it moves, what comes of it, and looking at it before it is taken. */
+/** One cure: what to do, what comes of it and what it costs, and looking at it before it is taken. */
 function CureLine(props: {
   cure: Schemas["Cure"];
-  words: string;
   finding: Finding;
   units: Units;
   names: (ids: string[]) => string;
@@ -123,7 +121,7 @@ function CureLine(props: {
   look: () => void;
   drop: () => void;
 }) {
-  const { cure, words, finding, units, names, shown, look, drop } = props;
+  const { cure, finding, units, names, shown, look, drop } = props;
   const after = cure.figures[finding.id];
   const others = cure.cures.filter((id) => id !== finding.id);
   return (
@@ -136,19 +134,20 @@ function CureLine(props: {
       }}
     >
       <span>
-        {words}
+        {!cure.meets && "Helps, does not cure: "}
+        {cure.words}
         {after !== undefined && after !== null && finding.unit && (
           <>
             : <strong>{show(after, quantityOf(finding), units)}</strong>
           </>
         )}
       </span>
-      {(others.length > 0 || cure.worse.length > 0) && (
-        <span className="quiet">
-          {others.length > 0 && `Also better: ${names(others)}. `}
-          {cure.worse.length > 0 && `Worse: ${names(cure.worse)}.`}
-        </span>
-      )}
+      <span className="quiet">
+        {cure.price && `${cure.price} `}
+        {others.length > 0 && `Also better: ${names(others)}. `}
+        {cure.worsens.length > 0 &&
+          `Worse: ${cure.worsens.map((one) => worsenedWords(one, units)).join(", ")}.`}
+      </span>
       <span className="line">
         {shown ? (
           <>
@@ -163,4 +162,11 @@ function CureLine(props: {
       </span>
     </li>
   );
+}
+
+/** "rear steer 2.8° to 3.4°". */
+function worsenedWords({ figure, before, after }: Schemas["Worsened"], units: Units): string {
+  const known = theRegister().figures.find((f) => f.id === figure);
+  const quantity = QUANTITIES[known?.unit ?? "mm"];
+  return `${(known?.name ?? figure).toLowerCase()} ${show(before, quantity, units)} to ${show(after, quantity, units)}`;
 }

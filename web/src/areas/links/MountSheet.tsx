@@ -18,11 +18,14 @@ import {
   withPairing,
   words,
 } from "../../document/document";
+import { theRegister } from "../../api/register";
+import { QUANTITIES, show } from "../../figures/readings";
 import { useDesign } from "../../shell/design";
 import type { Schemas } from "../../api/client";
 import type { Solved } from "../../shell/solver";
 import { Choice, Toggle } from "../../ui/controls";
 import { length, plain, readTape, type Units } from "../../units/tape";
+import { Joint } from "./Joint";
 
 const Sheet = styled.section`
   display: grid;
@@ -60,6 +63,34 @@ const Sheet = styled.section`
   }
   tr > :first-child {
     text-align: left;
+  }
+`;
+
+const Reads = styled.section`
+  display: grid;
+  grid-template-columns: 1fr 1fr;
+  column-gap: 20px;
+  font-size: 14px;
+  div {
+    display: flex;
+    justify-content: space-between;
+    align-items: center;
+    border-bottom: 1px solid var(--hair);
+  }
+  p {
+    grid-column: 1 / -1;
+  }
+  button {
+    border: 0;
+    padding: 4px 0;
+    min-height: 32px;
+    background: none;
+    color: inherit;
+    font-size: 14px;
+    text-align: left;
+    text-decoration: underline dotted;
+    text-underline-offset: 3px;
+    cursor: pointer;
   }
 `;
 
@@ -127,6 +158,7 @@ export function MountSheet(props: {
             />
           ))}
           <div className="line">
+            <Joint document={document} mount={selected} units={units} />
             {twin && <Pairing mount={selected.key} paired={paired} />}
             <span className="quiet">
               {props.others > 0
@@ -144,6 +176,7 @@ export function MountSheet(props: {
         </p>
       )}
       {props.solved && <LinkTable links={props.solved.answer.links} units={units} />}
+      {props.solved && <OnlyRead read={props.solved.answer.read} units={units} />}
     </Sheet>
   );
 }
@@ -170,6 +203,35 @@ function LinkTable({ links, units }: { links: Schemas["LinkFigures"][]; units: U
         ))}
       </tbody>
     </table>
+  );
+}
+
+/** Figures that nobody judges, because what they do shows in those that are: each with what it means a tap away. */
+function OnlyRead({ read, units }: { read: Record<string, number | null>; units: Units }) {
+  const [open, setOpen] = useState<string | null>(null);
+  const shown = theRegister().figures.filter((f) => !f.row && typeof read[f.id] === "number");
+  const meant = shown.find((f) => f.id === open);
+  if (shown.length === 0) return null;
+  return (
+    <Reads aria-label="To read, not judged">
+      {shown.map((figure) => (
+        <div key={figure.id}>
+          <button
+            type="button"
+            aria-expanded={open === figure.id}
+            onClick={() => setOpen(open === figure.id ? null : figure.id)}
+          >
+            {figure.short}
+          </button>
+          <span>{show(read[figure.id], QUANTITIES[figure.unit], units)}</span>
+        </div>
+      ))}
+      {meant && (
+        <p className="quiet">
+          {meant.name}. {meant.meaning}
+        </p>
+      )}
+    </Reads>
   );
 }
 

@@ -3,6 +3,7 @@
 import { memo, type ReactNode } from "react";
 import styled from "styled-components";
 
+import { server } from "../../api/client";
 import { theRegister } from "../../api/register";
 import type { Document } from "../../document/document";
 import { useDesign } from "../../shell/design";
@@ -10,6 +11,7 @@ import type { Solved } from "../../shell/solver";
 import { Button, Choice } from "../../ui/controls";
 import type { Units } from "../../units/tape";
 import { useSelection } from "../../shell/selection";
+import { useAsked } from "../../solve/asking";
 import { ConvergePane } from "./ConvergePane";
 import { FindingPane } from "./FindingPane";
 import { Findings } from "./Findings";
@@ -78,6 +80,7 @@ export function Pane(props: PaneProps) {
   return (
     <Area aria-label="Findings" data-testid="pane">
       <Intent use={props.document.use} school={props.document.school} />
+      <Buys {...props} />
       <Findings {...props} />
     </Area>
   );
@@ -99,6 +102,17 @@ function Framed({ title, onBack, children }: { title: string; onBack: () => void
       {children}
     </Area>
   );
+}
+
+/** What the school comes to in this design, said from its own curves. */
+function Buys({ document, units }: PaneProps) {
+  const key = JSON.stringify([document, units]);
+  const asked = useAsked(key, () => server.school({ document, units }));
+  return asked.data?.says ? (
+    <p className="quiet" data-stale={asked.key !== key}>
+      {asked.data.says}
+    </p>
+  ) : null;
 }
 
 /** What the truck is built for and this axle's school: both change the bands. */

@@ -13,11 +13,13 @@ import { useAsked } from "../../solve/asking";
 import { CurveEnds } from "./CurveEnds";
 import { mountWords, wayWords } from "../../figures/moves";
 import type { PaneProps } from "./Pane";
+import { Rests } from "./Rests";
 import { pullOnce, usePulling } from "../../shell/pulling";
 import {
   at,
   bandWords,
   judged,
+  nameOf,
   type Quantity,
   quantityOf,
   rangeOf,
@@ -82,6 +84,7 @@ export function ReadingPane(props: PaneProps & { reading: Reading }) {
         />
       )}
       {finding && <Band key={finding.id} finding={finding} units={units} />}
+      {finding && <Rests document={props.document} finding={finding.id} units={units} />}
       {reading.pulls.length > 0 && <Want {...props} solved={solved} />}
       <Movers {...props} />
     </>
@@ -146,13 +149,15 @@ function Want({
 }
 
 export function shortWords(
-  short: { got: (number | null)[]; free: number },
+  short: { got: (number | null)[]; free: number; stops: string[] },
   reading: Reading,
   units: Units,
 ): string {
   if (short.free === 0) return "Every mount is locked: nothing is free to move.";
   const got = short.got.map((v) => show(v, reading.quantity, units)).join(", ");
-  return `Not within ${length(theRegister().pull_within, units)} of movement; the nearest is ${got}.`;
+  if (short.stops.length > 0)
+    return `It goes only as far as ${got}: farther would make a stop of ${short.stops.map((id) => nameOf(id).toLowerCase()).join(" and ")}.`;
+  return `Not within ${length(theRegister().pull_within, units)} of movement that can be built; the nearest is ${got}.`;
 }
 
 /** The band, where it comes from, and another one for this build. */

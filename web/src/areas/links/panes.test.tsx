@@ -2,7 +2,7 @@ import { act } from "react";
 import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
 
 import truckFile from "../../../../server/builds/demo/fell-tender-truck.json";
-import { type Document, type Spot, spotsOf } from "../../document/document";
+import { type Document, placed, type Spot, spotsOf, withJoint } from "../../document/document";
 import { useBehind, clearBehind } from "../../shell/behind";
 import { useDesign } from "../../shell/design";
 import { usePreferences } from "../../shell/preferences";
@@ -26,6 +26,7 @@ import {
 import { type Asked, ok, refused, serve } from "../../testing/server";
 import { finding, solvedTender, tender } from "../../testing/solved";
 import { useConverging } from "./ConvergePane";
+import { Joint } from "./Joint";
 import { MountSheet } from "./MountSheet";
 import { Pane } from "./Pane";
 
@@ -133,14 +134,17 @@ async function pane(findings = [finding("bind")], document: Document = tender) {
 
 const high = finding("roll_center", {
   value: 660, unit: "mm", high: 622.3, low: 355.6, verdict: "high", severity: "fix", title: "Roll center height",
-  message: "It jacks.", remedy: "Lower it.", disagrees: "Crawlers.",
+  message: "It jacks.", disagrees: "Crawlers.",
 }); // prettier-ignore
 
 describe("a finding", () => {
+  const down = (y: number): [number, number, number] => [28.575, y, 625.475];
+  const lowered = placed(tender, { "upper-left.axle": down(101.6), "upper-right.axle": down(-101.6) });
   const cure = {
-    axis: "z", mounts: ["upper-left.axle", "upper-right.axle"], by: -25.4,
-    at: { "upper-left.axle": [28.575, 101.6, 625.475], "upper-right.axle": [28.575, -101.6, 625.475] },
-    figures: { roll_center: 621.4 }, cures: ["roll_center", "swing"], worse: ["anti_squat"],
+    words: "Upper link axle ends down 1 in", price: "", meets: true, document: lowered,
+    shifts: [{ axis: "z", mounts: ["upper-left.axle", "upper-right.axle"], by: -25.4 }], at: {},
+    figures: { roll_center: 621.4 }, cures: ["roll_center", "swing"], worse: [],
+    worsens: [{ figure: "anti_squat", before: 65, after: 61 }],
   }; // prettier-ignore
 
   it("says its band, why, who would disagree, and the cures with what they cost", async () => {
@@ -148,17 +152,18 @@ describe("a finding", () => {
     useSelection.getState().find("roll_center");
     await pane([high]);
     await calm();
-    expect(asked.at(-1)!.body).toMatchObject({ finding: "roll_center", increment: 3.175 });
+    const body = asked.find((one) => one.line === "POST /api/cures")!.body;
+    expect(body).toMatchObject({ finding: "roll_center", increment: 3.175, units: "in16" });
     for (const words of [
       "14 in to 24 1/2 in",
       "It jacks.",
       "Crawlers.",
-      "Upper axle ends down 1 in",
+      "Upper link axle ends down 1 in",
       "24 7/16 in",
     ])
       expect(said()).toContain(words);
     expect(said()).toContain("Also better: link swing");
-    expect(said()).toContain("Worse: anti-squat");
+    expect(said()).toContain("Worse: anti-squat 65 % to 61 %");
   });
 
   it("a cure is looked at, dropped, and taken", async () => {
@@ -180,12 +185,58 @@ describe("a finding", () => {
     useSelection.getState().find("roll_center");
     await pane([high]);
     await calm();
-    expect(said()).toContain("No single move of a free mount within 7 7/8 in cures it");
+    expect(said()).toContain("No move of a free mount within 7 7/8 in helps");
     clear();
     serve({ "POST /api/cures": () => "no server" });
     await pane([{ ...high, value: 661 }], { ...tender, name: "Other" });
     await calm();
     expect(said()).toContain("does not answer");
+  });
+
+  it("says of what is no move what it costs, and of what only helps that it does not cure", async () => {
+    const less = {
+      ...cure,
+      words: "Ask for less droop travel: 5 in instead of 7 in",
+      price: "Straps must hold it.",
+    };
+    serve({ "POST /api/cures": () => ok([{ ...less, shifts: [], meets: false }]) });
+    useSelection.getState().find("roll_center");
+    await pane([high]);
+    await calm();
+    expect(said()).toContain("Helps, does not cure: Ask for less droop travel");
+    expect(said()).toContain("Straps must hold it.");
+  });
+
+  it("says what it rests on, where that comes from, and how far it may be off", async () => {
+    const one = {
+      path: "vehicle.cg_height",
+      words: "height of the center of gravity",
+      unit: "mm",
+      value: 905,
+    };
+    const base = {
+      path: "vehicle.wheelbase",
+      words: "wheelbase",
+      unit: "mm",
+      value: 2650,
+      tried: [2385, 2915],
+    };
+    serve({
+      "POST /api/cures": () => ok([]),
+      "POST /api/slack": () =>
+        ok([
+          { ...one, low: 653.5, high: null, tried: [543, 1357.5] },
+          { ...base, low: null, high: null },
+        ]),
+    });
+    useSelection.getState().find("roll_center");
+    await pane([{ ...high, guessed: "No one has said what kind of joints these are." }]);
+    await calm();
+    expect(said()).toContain(
+      "Rests on the height of the center of gravity, 35 5/8 in, guessed: holds from 25 3/4 in up",
+    );
+    expect(said()).toContain("holds from 93 7/8 in to 114 3/4 in, and was tried no farther");
+    expect(said()).toContain("No one has said what kind of joints");
   });
 
   it("says the whole place where it is worst", async () => {
@@ -200,6 +251,69 @@ describe("a finding", () => {
       }),
     ]);
     expect(said()).toContain("Worst at 5 in of droop and 13.0° of articulation, left wheel up.");
+  });
+});
+
+describe("what is only read", () => {
+  it("stands below the links, its meaning a tap away; what does not exist is left out", async () => {
+    const rest = { onSelect: () => undefined, onPlace: () => undefined, others: 0, selected: null };
+    await shown(<MountSheet document={tender} solved={solvedTender()} units="mm" {...rest} />);
+    expect(said()).toContain("Length ratio0.80 ×");
+    expect(said()).not.toContain("Center, c.g.");
+    await press("Length ratio");
+    expect(said()).toContain(
+      "Upper links to lower links. Mean length of the uppers over that of the lowers.",
+    );
+  });
+});
+
+describe("the school", () => {
+  it("says what it comes to here, from this design's own curves", async () => {
+    serve({ "POST /api/school": () => ok({ says: "Here: pinion change 5.9 degrees." }) });
+    await pane([high]);
+    await calm();
+    expect(said()).toContain("Here: pinion change 5.9 degrees.");
+  });
+});
+
+describe("a joint", () => {
+  const sheet = (document: Document) => {
+    const selected = spotsOf(document).find((m) => m.name === "upper-left.frame")!;
+    return shown(<Joint document={document} mount={selected} units="mm" />);
+  };
+  const jointed = (entry: string | null) =>
+    withJoint(
+      tender,
+      spotsOf(tender).find((m) => m.name === "upper-left.frame")!,
+      entry,
+    );
+
+  it("says how far it turns and gives, and takes a maker's figures for the whole design", async () => {
+    const document = jointed("bushed");
+    expect((document.links[3]!.frame as { joint?: string }).joint).toBe("bushed"); // its mirror image has it too
+    useDesign.setState({ document });
+    serve({ [SAVE]: stores });
+    await sheet(document);
+    expect(said()).toContain("turns 12.0°, gives 2 mm");
+    await press("Maker’s figures");
+    const fields = () => [...window.document.querySelectorAll<HTMLInputElement>("form input")];
+    await type(fields()[0]!, "120");
+    await press("Set for this design");
+    expect(said()).toContain("between 0 and 90 degrees");
+    await type(fields()[0]!, "18");
+    await type(fields()[1]!, "3 mm");
+    await press("Set for this design");
+    expect(useDesign.getState().document!.joints).toEqual({
+      bushed: { name: "Rubber bushed end", limit: 18, give: 3 },
+    });
+  });
+
+  it("of no catalog is shown as that; without one nothing is claimed", async () => {
+    await sheet(jointed("handmade"));
+    expect(said()).toContain("handmade, in no catalog");
+    clear();
+    await sheet(jointed(null));
+    expect(said()).not.toContain("turns");
   });
 });
 
@@ -289,9 +403,10 @@ describe("a reading", () => {
     expect(now("upper-left.axle")[2]).toBe(640);
   });
 
-  it("that can't be reached says the nearest; nonsense is refused", async () => {
+  it("that can't be reached says the nearest, or what stands in the way; nonsense is refused", async () => {
+    let stops: string[] = [];
     await open({
-      "POST /api/pull": () => ok({ at: {}, got: [650], met: false, farthest: 150, free: 12 }),
+      "POST /api/pull": () => ok({ at: {}, got: [650], met: false, farthest: 150, free: 12, stops }),
       [SAVE]: stores,
     });
     await type(entry("Off the ground"), "somewhere");
@@ -300,7 +415,12 @@ describe("a reading", () => {
     await type(entry("Off the ground"), "99 in");
     await submit(find<HTMLFormElement>('form[aria-label="What it should be here"]'));
     await settle(20);
-    expect(said()).toContain("Not within 5 7/8 in of movement; the nearest is 25 9/16 in.");
+    expect(said()).toContain("Not within 5 7/8 in of movement that can be built; the nearest is 25 9/16 in.");
+    stops = ["bind"];
+    await type(entry("Off the ground"), "98 in");
+    await submit(find<HTMLFormElement>('form[aria-label="What it should be here"]'));
+    await settle(20);
+    expect(said()).toContain("It goes only as far as 25 9/16 in: farther would make a stop of give needed.");
   });
 
   it("has a band, set for the truck and let go", async () => {
