@@ -84,7 +84,7 @@ def test_a_joint_is_chosen_and_its_figures_set(bench: Bench) -> None:
     links = bench.server.stored(bench.design)["document"]["links"]
     assert [link["frame"].get("joint") for link in links] == [None, None, "bushed", "bushed"]
     expect(bench.page.get_by_text("turns 12.0°, gives 1/16 in")).to_be_visible()
-    bench.page.get_by_role("button", name="Maker’s figures").click()
+    bench.page.get_by_role("button", name="Check: maker’s figures").click()
     bench.page.get_by_label("Turns, degrees").fill("9")
     bench.page.get_by_role("button", name="Set for this design").click()
     bench.wait_stored(3)

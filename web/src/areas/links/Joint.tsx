@@ -36,6 +36,7 @@ const Figures = styled.span`
     text-decoration: underline dotted;
     text-underline-offset: 3px;
     cursor: pointer;
+    white-space: nowrap;
   }
 `;
 
@@ -68,9 +69,9 @@ export function Joint({ document, mount, units }: { document: Document; mount: S
       <Choice label="Joint" value={entry ?? UNSAID} options={options} onChange={choose} />
       {entry !== null && kind && editing !== entry && (
         <Figures>
-          turns {plain(kind.limit, 1)}°, gives {length(kind.give, units)}; check your maker’s figure
+          turns {plain(kind.limit, 1)}°, gives {length(kind.give, units)}
           <button type="button" onClick={() => setEditing(entry)}>
-            Maker’s figures
+            Check: maker’s figures
           </button>
         </Figures>
       )}

@@ -295,7 +295,7 @@ describe("a joint", () => {
     serve({ [SAVE]: stores });
     await sheet(document);
     expect(said()).toContain("turns 12.0°, gives 2 mm");
-    await press("Maker’s figures");
+    await press("Check: maker’s figures");
     const fields = () => [...window.document.querySelectorAll<HTMLInputElement>("form input")];
     await type(fields()[0]!, "120");
     await press("Set for this design");
