@@ -37,6 +37,17 @@ class Places:
     map: Ints
 
     @cached_property
+    def straight(self) -> Ints:
+        """(1, N) the straight sweep as the only row of a table."""
+        return self.heave[None]
+
+    @cached_property
+    def twists(self) -> Ints:
+        """(1 + T, W) the articulation at ride and at each travel of the map, a row each; short rows start over."""
+        wide = max(len(self.articulation), self.map.shape[1])
+        return np.stack([np.resize(row, wide) for row in (self.articulation, *self.map)])
+
+    @cached_property
     def every(self) -> Ints:
         """Each pose of both sweeps and of the map, once."""
         return np.unique(np.concatenate([self.heave, self.articulation, self.map.ravel()]))

@@ -20,7 +20,7 @@ from oak_lever.api import (
     settle,
 )  # fmt: skip
 from oak_lever.design.gallery import FREE, LAYOUTS, layout
-from oak_lever.figures.register import JUDGED
+from oak_lever.figures.register import FIGURES, JUDGED
 from oak_lever.figures.statics import side_load
 from oak_lever.judge.house import UNSAID
 from oak_lever.motion.freedom import held
@@ -343,6 +343,13 @@ def test_every_figure_says_why_on_each_side_that_its_bands_have() -> None:
         for low, high in figure.verdict.bands.values():
             assert low is None or figure.verdict.why_low
             assert high is None or figure.verdict.why_high
+
+
+@pytest.mark.parametrize("end", ["rear", "front"])
+def test_no_two_readings_of_an_axle_have_one_name(end: str) -> None:
+    for name in ("name", "short"):
+        shown = [getattr(figure, name) for figure in FIGURES if figure.end in (None, end)]
+        assert len(shown) == len(set(shown))
 
 
 def test_measures_by_hand() -> None:

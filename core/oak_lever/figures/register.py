@@ -98,7 +98,7 @@ class Judgment:
     """How grave a figure is outside its band, the bands by use, why on either side, who would disagree.
     What to do about it is worked out for each design, never said beforehand.
 
-    `scale` names what a band is a multiple of: it is then held against the figure in mm. `end`: judged there only.
+    `scale` names what a band is a multiple of: it is then held against the figure in mm.
     """
 
     severity: Severity
@@ -107,7 +107,6 @@ class Judgment:
     why_high: str = ""
     disagrees: str = ""
     scale: Scale | None = None
-    end: End | None = None
 
 
 @dataclass(frozen=True)
@@ -233,6 +232,7 @@ FIGURES: tuple[Figure, ...] = (
     Figure(
         "roll_axis", "Roll axis", "Roll axis", "deg", At("roll_axis_angle"),
         "Slope of the line the axle rolls about, at ride; + rises toward the front and steers the axle in roll.",
+        end="rear",
         construction="axis",
         pulls=(Pull("roll_axis_angle", "Slope, degrees"),),
         verdict=Judgment(
@@ -240,7 +240,6 @@ FIGURES: tuple[Figure, ...] = (
             why_low="The axis dips to the front: the axle steers into understeer when the body leans, and feels dull.",
             why_high="The axis rises to the front: the axle steers the rear outward as the body leans and feels loose.",
             disagrees="Slow trucks never notice either.",
-            end="rear",
         ),
     ),
     Figure(

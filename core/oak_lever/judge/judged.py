@@ -69,7 +69,7 @@ class Judged:
 def judge(swept: Swept) -> Judged:
     """Judge swept designs. The design's own bands replace the house's, one by one."""
     measured = measures(swept)
-    names = tuple(name for name in measured if _is_judged(name, swept))
+    names = tuple(name for name in measured if BY_ID[name].verdict is not None)
     value = np.stack([measured[name].value for name in names])
     limits, sources, scales = zip(*(_band(swept.design, BY_ID[name]) for name in names), strict=True)
     unit = np.stack([_scale(swept.design, scale, measured, value.shape[1]) for scale in scales])
@@ -89,11 +89,6 @@ def compared(before: Mapping[str, int], after: Mapping[str, int]) -> tuple[tuple
     names = sorted({*before, *after})
     better = tuple(name for name in names if after.get(name, GOOD) < before.get(name, GOOD))
     return better, tuple(name for name in names if after.get(name, GOOD) > before.get(name, GOOD))
-
-
-def _is_judged(name: str, swept: Swept) -> bool:
-    verdict = BY_ID[name].verdict
-    return verdict is not None and verdict.end in (None, swept.design.axle.end)
 
 
 def judgment(figure: Figure) -> Judgment:

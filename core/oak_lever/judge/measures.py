@@ -2,6 +2,7 @@
 
 from collections.abc import Callable
 from dataclasses import dataclass, replace
+from functools import lru_cache
 
 import numpy as np
 from numpy.typing import NDArray
@@ -60,8 +61,16 @@ def _measured(figure: Figure, swept: Swept) -> Measure | None:
 
 def _plain(value: Floats, pose: Ints | int = -1, parts: tuple[str, ...] = ()) -> Measure:
     count = len(value)
-    poses = np.full(count, pose) if isinstance(pose, int) else pose
-    return Measure(value, poses, np.full(count, 0 if parts else -1), (parts,) if parts else ())
+    poses = _filled(count, pose) if isinstance(pose, int) else pose
+    return Measure(value, poses, _filled(count, 0 if parts else -1), (parts,) if parts else ())
+
+
+@lru_cache(maxsize=64)
+def _filled(count: int, value: int) -> Ints:
+    """One for all measures: nobody writes into them."""
+    found = np.full(count, value)
+    found.flags.writeable = False
+    return found
 
 
 def _located(swept: Swept) -> NDArray[np.bool_]:
@@ -79,12 +88,7 @@ def _at_ride(column: str, swept: Swept) -> Measure:
 
 def _range(how: Range, swept: Swept) -> Measure:
     """Highest less lowest; worst where farthest from the middle. Over articulation: at the travel where it is most."""
-    places = swept.places
-    if how.sweep == "heave":
-        rows = places.heave[None]
-    else:  # the sweep at ride, and every row of the map
-        wide = max(len(places.articulation), places.map.shape[1])
-        rows = np.stack([np.resize(row, wide) for row in (places.articulation, *places.map)])
+    rows = swept.places.straight if how.sweep == "heave" else swept.places.twists
     values = swept.column(how.column, rows.ravel()).reshape(-1, *rows.shape)
     known = ~np.isnan(values)
     high, low = (np.where(known, values, fill) for fill in (-np.inf, np.inf))

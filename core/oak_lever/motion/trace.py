@@ -132,7 +132,9 @@ def trace(mechanism: Mechanism, poses: Poses) -> Traced:
 
 def rotations(state: Floats) -> Floats:
     """(..., 3, 3) rotation matrices, axle to chassis, of states (..., 7)."""
-    (cr, cp, cy), (sr, sp, sy) = (np.moveaxis(part(state[..., 3:6]), -1, 0) for part in (np.cos, np.sin))
+    cosine, sine = np.cos(state[..., 3:6]), np.sin(state[..., 3:6])
+    cr, cp, cy = cosine[..., 0], cosine[..., 1], cosine[..., 2]
+    sr, sp, sy = sine[..., 0], sine[..., 1], sine[..., 2]
     out = np.empty((*cr.shape, 3, 3))
     out[..., 0, 0], out[..., 0, 1], out[..., 0, 2] = cy * cp, cy * sp * sr - sy * cr, cy * sp * cr + sy * sr
     out[..., 1, 0], out[..., 1, 1], out[..., 1, 2] = sy * cp, sy * sp * sr + cy * cr, sy * sp * cr - cy * sr
