@@ -52,7 +52,8 @@ def main(arguments: Sequence[str] | None = None) -> int:
         said = asked.run(asked, _read(asked.design))
     except Refused as refusal:
         for fault in refusal.faults:
-            print(_plain(f"oak-lever: {asked.design}: {' '.join(str(fault).split())}", sys.stderr), file=sys.stderr)
+            said = _tame(f"oak-lever: {asked.design}: {' '.join(str(fault).split())}")
+            print(_plain(said, sys.stderr), file=sys.stderr)
         return REFUSED
     return _write(said)
 

@@ -3,11 +3,13 @@
 import csv
 import io
 import json
+import os
+import subprocess
 from pathlib import Path
 from typing import Any
 
 import pytest
-from designs import DEMO, run
+from designs import COMMAND, DEMO, run
 
 from oak_lever.api import write_design
 from oak_lever.design.gallery import LAYOUTS, layout
@@ -115,3 +117,54 @@ def test_steps_that_make_no_sense_are_refused(steps: Any) -> None:
     done = run("cycle", TENDER, "--steps", steps)
     assert done.returncode == 2
     assert "whole number from 2" in done.stderr
+
+
+NAMED = write_design(layout("double triangulated").rewritten(name="Fjäll \x1b[31m wagon\n", notes="ÿ"))
+
+
+@pytest.mark.parametrize("arguments", [["cycle", "-"], ["cycle", "-", "--json"], ["check", "-"]])
+def test_a_plain_terminal_shows_every_name_and_obeys_none(arguments: list[str]) -> None:
+    plain = {**os.environ, "PYTHONIOENCODING": "ascii"}
+    done = subprocess.run([str(COMMAND), *arguments], input=NAMED.encode(), capture_output=True, env=plain, check=False)
+    assert (done.returncode, done.stderr) == (0, b"")
+    assert done.stdout.isascii()
+    assert b"\x1b" not in done.stdout
+    assert (json.loads(done.stdout)["design"] if "--json" in arguments else "") in ("Fjäll \x1b[31m wagon\n", "")
+
+
+def test_a_refusal_says_a_name_that_would_be_obeyed_plainly() -> None:
+    data = json.loads(NAMED)
+    data["links"][1]["id"] = data["links"][0]["id"] = "\x1b[31m"
+    done = run("check", "-", text=json.dumps(data))
+    assert done.returncode == 2
+    assert "\x1b" not in done.stderr
+
+
+@pytest.mark.parametrize("arguments", [["cycle", TENDER, "--json"], ["check", TENDER]])
+def test_a_full_disk_is_said_and_a_reader_that_stops_is_no_error(arguments: list[str]) -> None:
+    with Path("/dev/full").open("w") as full:
+        done = subprocess.run([str(COMMAND), *arguments], stdout=full, stderr=subprocess.PIPE, text=True, check=False)
+    assert (done.returncode, "Traceback" in done.stderr) == (1, False)
+    assert "not written" in done.stderr
+    piped = subprocess.Popen([str(COMMAND), *arguments], stdout=subprocess.PIPE, stderr=subprocess.PIPE)
+    assert piped.stdout is not None
+    assert piped.stderr is not None
+    piped.stdout.close()
+    assert piped.wait(60) == 0
+    assert piped.stderr.read() == b""
+    piped.stderr.close()
+
+
+def test_check_says_what_would_cure_it_what_it_rests_on_and_what_the_school_comes_to() -> None:
+    short = layout("double triangulated").rewritten(school="short_upper")
+    said = run("check", "-", text=write_design(short)).stdout
+    assert "to cure it: upper link axle ends" in said
+    assert "Worse then: " in said
+    assert "holds while the loaded tire radius" in said
+    assert "with uppers as long as the lowers" in said
+
+
+def test_anti_squat_is_judged_whatever_the_shares() -> None:
+    none = layout("double triangulated")
+    none = none.rewritten(vehicle=none.vehicle.rewritten(drive_share=0.0, brake_share=0.0))
+    assert "Anti-squat" in run("check", "-", text=write_design(none)).stdout
