@@ -5,6 +5,7 @@ from typing import Any
 
 import numpy as np
 import orjson
+from django.db.models import OuterRef, Subquery
 from django.http import HttpResponse
 
 from builds.actions import as_stored, newest_truck, on_truck, standing_now
@@ -79,10 +80,9 @@ def _known(truck: TruckRevision | None) -> list[str]:
 
 def newest_revisions() -> dict[int, Revision]:
     """The newest revision of every design that has not been deleted."""
-    found = {}
-    for revision in Revision.objects.filter(design__deleted_at=None).order_by("number"):
-        found[revision.design_id] = revision
-    return found
+    newest = Revision.objects.filter(design=OuterRef("design")).order_by("-number").values("number")[:1]
+    heads = Revision.objects.filter(design__deleted_at=None, number=Subquery(newest))
+    return {revision.design_id: revision for revision in heads}
 
 
 def _line(revision: Revision) -> dict[str, Any]:

@@ -5,7 +5,7 @@ from typing import Literal
 from django.core.exceptions import ObjectDoesNotExist
 from django.http import HttpRequest, HttpResponse
 from ninja import NinjaAPI
-from ninja.errors import ValidationError
+from ninja.errors import HttpError, ValidationError
 
 from builds import actions, answers, schemas
 from builds.answers import answer
@@ -249,6 +249,11 @@ def _refused(request: HttpRequest, refusal: Refused) -> HttpResponse:
 def _not_understood(request: HttpRequest, error: ValidationError) -> HttpResponse:
     faults = [{"path": ".".join(str(step) for step in e["loc"][2:]), "message": e["msg"]} for e in error.errors]
     return answer({"message": "; ".join(f"{f['path']}: {f['message']}" for f in faults), "faults": faults}, 422)
+
+
+@api.exception_handler(HttpError)
+def _not_readable(request: HttpRequest, error: HttpError) -> HttpResponse:
+    return answer({"message": f"{error}.", "faults": []}, error.status_code)
 
 
 @api.exception_handler(actions.Conflict)

@@ -82,6 +82,23 @@ def _depth(text: str) -> int:
     return deepest
 
 
+def too_deep(data: Any) -> list[Fault]:
+    """That values nest deeper than a file may, so that what is taken in one way can be read back in every other."""
+    level = [data]
+    for _ in range(tol.DEEPEST + 1):
+        level = [inner for value in level for inner in _inside(value)]
+        if not level:
+            return []
+    return [Fault("", f"nested deeper than {tol.DEEPEST} levels")]
+
+
+def _inside(value: Any) -> list[Any]:
+    """What stands in a value that is itself an object or a list; an empty one is a level too."""
+    if isinstance(value, dict):
+        return [*value.values(), None]
+    return [*value, None] if isinstance(value, list | tuple) else []
+
+
 def validated(kind: type[Read], data: Any, beyond_types: list[Fault]) -> Read:
     """The data as that type.
 

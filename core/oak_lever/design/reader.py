@@ -4,7 +4,7 @@ import json
 from collections.abc import Iterator, Mapping
 from typing import Any
 
-from oak_lever.design.faults import Fault, Refused, not_finite, parse, validated
+from oak_lever.design.faults import Fault, Refused, not_finite, parse, too_deep, validated
 from oak_lever.design.types import Design
 from oak_lever.design.whole import LATERAL_IDS, faults_between
 
@@ -26,6 +26,8 @@ def design_from(data: Any) -> Design:
     """
     if not isinstance(data, dict):
         raise Refused([Fault("", "not a design file: the outermost value must be an object")])
+    if too_deep(data):
+        raise Refused(too_deep(data))
     design = validated(Design, data, [*_ids_said_twice(data), *not_finite(data, "")])
     between = faults_between(design)
     if between:

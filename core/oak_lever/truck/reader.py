@@ -3,7 +3,7 @@
 from collections.abc import Iterator, Sequence
 from typing import Any
 
-from oak_lever.design.faults import Fault, Refused, not_finite, parse, validated
+from oak_lever.design.faults import Fault, Refused, not_finite, parse, too_deep, validated
 from oak_lever.design.reader import text_of
 from oak_lever.figures.register import JUDGED
 from oak_lever.truck.types import Angle, Distance, Height, Scale, Truck
@@ -29,6 +29,8 @@ def truck_from(data: Any) -> Truck:
     """
     if not isinstance(data, dict):
         raise Refused([Fault("", "not a truck file: the outermost value must be an object")])
+    if too_deep(data):
+        raise Refused(too_deep(data))
     truck = validated(Truck, data, list(not_finite(data, "")))
     between = [*_bands(truck), *_stations(truck), *_marks(truck), *_readings(truck)]
     if between:

@@ -1,8 +1,8 @@
 """Serve Oak Lever on this machine."""
 
 import errno
+import os
 import signal
-import threading
 from argparse import ArgumentParser
 from typing import Any
 
@@ -27,6 +27,7 @@ class Command(BaseCommand):
             raise CommandError("The page is not built yet: run make build.")
         for ending in (signal.SIGINT, signal.SIGTERM):  # also where a shell started us with interrupts ignored
             signal.signal(ending, signal.default_int_handler)
+        os.umask(0o077)  # what is kept is its owner's to read
         server = _listen(host, port)
         try:
             self._serve(server, host, demo)
@@ -39,7 +40,7 @@ class Command(BaseCommand):
         call_command("migrate", verbosity=0)
         if demo:
             call_command("load_demo", stdout=self.stdout)
-        threading.Thread(target=_warm, daemon=True).start()
+        _warm()  # ready means ready: no first drag waits for the compiler
         self.stdout.write(f"Oak Lever is ready at http://{host}:{server.effective_port}/  (Ctrl-C ends it)")
         self.stdout.flush()
         server.run()
@@ -57,7 +58,7 @@ def _listen(host: str, port: int) -> Any:
 
 
 def _warm() -> None:
-    """Load the compiled kernel before the first drag asks for it."""
+    """Load the compiled kernel."""
     from oak_lever.motion.warm import warm
 
     warm()
