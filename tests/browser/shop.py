@@ -130,6 +130,6 @@ def until(condition: Any, seconds: float = 10) -> None:
 
 def axe_violations(page: Page) -> list[str]:
     if not page.evaluate("() => 'axe' in window"):
-        page.add_script_tag(path=AXE)
+        page.evaluate(AXE.read_text())  # as a debugger does: the page itself may load no script but ours
     found = page.evaluate("async () => (await axe.run()).violations")
     return [f"{v['id']}: {node['html'][:120]}" for v in found for node in v["nodes"]]
