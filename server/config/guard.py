@@ -18,7 +18,8 @@ POLICY = (
 
 
 def front_door(get_response: Callable[[HttpRequest], HttpResponse]) -> Callable[[HttpRequest], HttpResponse]:
-    """Refuse a body beyond the bound, in the API's own words, before it is read; and say what a page may load."""
+    """Refuse a body beyond the bound, in the API's own words, before it is read; say what a page may load, and
+    how long each answer is."""
 
     def guard(request: HttpRequest) -> HttpResponse:
         most = settings.DATA_UPLOAD_MAX_MEMORY_SIZE
@@ -29,6 +30,8 @@ def front_door(get_response: Callable[[HttpRequest], HttpResponse]) -> Callable[
         else:
             response = get_response(request)
         response.headers.setdefault("Content-Security-Policy", POLICY)
+        if not response.streaming:  # whose end is known need not end the connection
+            response.headers.setdefault("Content-Length", str(len(response.content)))
         return response
 
     return guard

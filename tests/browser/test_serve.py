@@ -1,6 +1,8 @@
 """The server as a program: it says where it is, says what stands in its way, and leaves nothing behind."""
 
+import http.client
 import signal
+import socket
 import subprocess
 import sys
 import urllib.request
@@ -39,3 +41,25 @@ def test_scripts_come_compressed_and_to_keep(server: Server) -> None:
         assert response.headers["Content-Encoding"] == "br"
         assert "immutable" in response.headers["Cache-Control"]
         assert len(response.read()) < 260_000
+
+
+def test_one_connection_serves_many_requests(server: Server) -> None:
+    line = http.client.HTTPConnection("127.0.0.1", server.port, timeout=10)
+    line.connect()
+    own = line.sock
+    for path in ("/api/builds", "/api/register", "/", "/api/nothing"):
+        line.request("GET", path)
+        answer = line.getresponse()
+        answer.read()
+        assert answer.getheader("Content-Length") is not None
+        assert line.sock is own
+    line.close()
+
+
+def test_half_sent_connections_keep_nobody_out(server: Server) -> None:
+    idle = [socket.create_connection(("127.0.0.1", server.port)) for _ in range(120)]
+    for one in idle:
+        one.sendall(b"POST /api/cycle HTTP/1.1\r\nContent-Length: 100\r\n")
+    assert server.ask("GET", "/api/builds")
+    for one in idle:
+        one.close()

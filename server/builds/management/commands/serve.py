@@ -13,6 +13,12 @@ from waitress import create_server
 
 from config.wsgi import application
 
+_MOST_CONNECTIONS = 500
+"""A shop has a few tablets with a handful of connections each; the rest are left over or half sent."""
+_IDLE_S = 60
+"""A connection on which nothing comes for this long is dropped; a page opens another without a word."""
+_LOOK_S = 5
+
 
 class Command(BaseCommand):
     help = "Serve Oak Lever. Ctrl-C ends it."
@@ -48,7 +54,10 @@ class Command(BaseCommand):
 
 def _listen(host: str, port: int) -> Any:
     try:
-        return create_server(application, host=host, port=port, threads=4, ident=None)
+        return create_server(
+            application, host=host, port=port, threads=4, ident=None,
+            connection_limit=_MOST_CONNECTIONS, channel_timeout=_IDLE_S, cleanup_interval=_LOOK_S,
+        )  # fmt: skip
     except (OSError, OverflowError) as error:
         if getattr(error, "errno", None) == errno.EADDRINUSE:
             raise CommandError(
