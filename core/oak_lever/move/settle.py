@@ -100,13 +100,17 @@ class _Search:
         return overasked
 
     def _better(self, at: Floats) -> bool:
-        """Whether these moves, or a part of them, are the best so far: they are then kept."""
-        found = False
+        """Whether these moves, or a part of them, are the best so far: they are then kept. Few rows tell which are
+        worth being judged by all."""
         whole = np.round(_PARTS[:, None] * at / self.increment_mm) * self.increment_mm
-        after = judge(self.space.swept(whole))
+        rough = _costs(judge(self.space.swept(whole, _ROWS)))
+        worth = [row for row, cost in enumerate(rough) if cost < self.cost and _builds(self.space, whole[row])]
+        if not worth:
+            return False
+        found, after = False, judge(self.space.swept(whole[worth]))
         for row, cost in enumerate(_costs(after)):
-            if cost < self.cost and _builds(self.space, whole[row]):
-                self.cost, self.best, found = cost, (whole[row], after, row), True
+            if cost < self.cost:
+                self.cost, self.best, found = cost, (whole[worth[row]], after, row), True
         return found
 
     def answer(self) -> Settled | None:
