@@ -8,12 +8,15 @@ from oak_lever.motion.trace import Plan, trace
 
 
 def warm() -> None:
-    """Trace one pose of a small linkage; all layouts run the same compiled code."""
+    """Trace one pose of a small linkage, and ascend once; all layouts run the same compiled code."""
+    from oak_lever.motion.kernel.linear import ascend
+
     mounts = np.array([[[0.0, 500.0, 400.0], [900.0, 400.0, 450.0]]])
     layout = Layout(("a", "b"), (Row("link", DISTANCE, 0, 1),), (), None)
     plan = Plan()
     plan.heave(np.array([1.0]))
     trace(Mechanism(layout, mounts, np.array([450.0]), np.zeros(1), np.zeros(1)), plan.poses())
+    ascend(np.eye(1), np.zeros(1), np.ones(1), 1, 1.0, np.empty(1))
 
 
 if __name__ == "__main__":
