@@ -27,7 +27,8 @@ UNSAID = JointKind(name="not said", limit=28.0, give=2.0)
 """What is taken of a joint that no one has said anything of: the most a spherical end turns and the most a bushed one
 gives. It is a guess, and is said to be one."""
 
-UNSAID_WORDS = "it is a guess that they turn 28 degrees and give 2 mm each"
+UNSAID_WORDS = f"it is a guess that they turn {UNSAID.limit:g} degrees and give {UNSAID.give:g} mm each"
+"""That guess, in words."""
 
 ARM_BUSH_MM = 4.0
 """What each of a radius arm's two bushes at the axle, made soft for it, may be asked to give. A house value."""
