@@ -1,6 +1,7 @@
 # Everything starts here: `make demo` to use it, `make test` to check it.
 .DEFAULT_GOAL := help
-.PHONY: help demo test lint types contract lock validate bench screenshots build setup check clean
+.PHONY: help demo test lint types contract lock validate bench screenshots soak build setup check clean
+.PHONY: backup restore export-all import-all
 SHELL := /bin/sh
 
 PORT ?= 8000
@@ -14,6 +15,10 @@ help:
 	@echo "make validate          judge and cure 500 designs that somebody might build; takes an hour"
 	@echo "make bench             time the core and the drag"
 	@echo "make screenshots       take the pictures in docs/screenshots anew"
+	@echo "make soak              edits, kills, nonsense and eight tablets at once, for ten minutes"
+	@echo "make backup [TO=file]  one checked file of all that is stored, also while it is served"
+	@echo "make restore FROM=file put a backup in the store's place; what was there is kept"
+	@echo "make export-all TO=folder, make import-all FROM=folder   everything as open files, and back"
 	@echo "make contract lock     write the API contract, the lock files anew"
 
 demo: .venv/.kernel web/dist/.built
@@ -52,6 +57,25 @@ lock: .venv/.uv
 
 validate: setup .venv/.dev
 	OAK_LEVER_DESIGNS=$(or $(DESIGNS),500) $(PY) -m pytest core/tests/test_09_advice.py
+
+soak: setup .venv/.dev web/dist/.built
+	OAK_LEVER_FUZZ=200 $(PY) -m pytest server/tests/test_08_fuzz.py
+	OAK_LEVER_SOAK=$(or $(SECONDS),600) $(PY) -m pytest -s tests/browser/test_soak.py
+
+backup: .venv/.installed
+	@$(PY) server/manage.py backup_store $(if $(TO),"$(TO)")
+
+restore: .venv/.installed
+	@test -n "$(FROM)" || { echo "Say which backup: make restore FROM=var/backups/..."; exit 1; }
+	@$(PY) server/manage.py restore_store "$(FROM)"
+
+export-all: .venv/.installed
+	@test -n "$(TO)" || { echo "Say where to: make export-all TO=folder"; exit 1; }
+	@$(PY) server/manage.py export_store "$(TO)"
+
+import-all: .venv/.installed
+	@test -n "$(FROM)" || { echo "Say where from: make import-all FROM=folder"; exit 1; }
+	@$(PY) server/manage.py import_store "$(FROM)"
 
 bench: setup .venv/.dev web/dist/.built
 	@tests/ensure-chromium

@@ -238,6 +238,12 @@ def test_shortest_move_by_hand() -> None:
     assert np.abs(_shortest(against, np.array([-10.0, -10.0]), [5.0, 5.0])[0]).max() <= 5.0
 
 
+def test_a_hole_no_truck_has_room_for_is_refused() -> None:
+    for point, station in (((2600.0, 500.0), -1e16), ((2600.0, 1e9), 760.0)):
+        with pytest.raises(NoCrossing, match="nowhere near a truck"):
+            holes(TENDER, "upper", point, station)
+
+
 def test_holes_lie_on_the_line_to_the_point() -> None:
     found = holes(TENDER, "upper", (2600.0, 500.0), 760.0)
     assert {hole.link for hole in found} == {"upper-left", "upper-right"}

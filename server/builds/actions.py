@@ -27,7 +27,6 @@ from oak_lever.api import (
     read_truck,
     resolved,
     split,
-    starting_design,
     truck_from,
     with_figures,
     write_design,
@@ -117,22 +116,37 @@ def _bring(build_id: int, document: Document, take: Collection[str] | None) -> R
     return _store(Design.objects.create(build=build), 1, document, stored.number)
 
 
-def start_design(build_id: int, start: Start, sizes: Measures) -> Revision:
-    """A new design from a layout. What the build's truck knows is taken from it and not asked again.
+def start_question(build_id: int, start: Start, sizes: Measures) -> dict[str, Any]:
+    """What a new design from a layout is worked out from. What the build's truck knows is taken from it and not asked
+    again.
 
     Raises:
         Build.DoesNotExist: no such build.
-        Refused: for measures out of all proportion, missing where nothing knows them, or given where the truck does.
+        Refused: for measures missing where nothing knows them, or given where the truck does.
     """
-    standing = Build.objects.get(pk=build_id).truck()
-    truck = read_truck(standing.text) if standing else None
+    truck = _truck_of(build_id)
     known = _known(start.end, sizes, truck)
     use = (truck.use if truck else None) or start.use
-    design = starting_design(start.name, start.layout, start.school, known, use, start.increment)
+    asked = {"name": start.name, "layout": start.layout, "school": start.school, "increment": start.increment}
+    return {**asked, "known": known, "use": use}
+
+
+def store_start(build_id: int, data: Any) -> Revision:
+    """Take in a design that was worked out for a build; rails that its truck had not are the truck's from now on.
+
+    Raises:
+        Build.DoesNotExist: no such build.
+    """
+    design, truck = design_from(data), _truck_of(build_id)
     if truck is not None:
         bare, _ = split(design)
         design = resolved(bare, with_figures(truck, design, () if truck.rails else ("rails",)))
     return _bring(build_id, design, ("rails",))
+
+
+def _truck_of(build_id: int) -> Truck | None:
+    standing = Build.objects.get(pk=build_id).truck()
+    return read_truck(standing.text) if standing else None
 
 
 def _known(end: Any, sizes: Measures, truck: Truck | None) -> Known:
@@ -217,7 +231,7 @@ def save_revision(design_id: int, base: int, truck_number: int, data: Any) -> Re
     with transaction.atomic():
         newest = live(design_id).head()
         _refuse_other_truck(document, newest.design.build, truck_number)
-        if newest.text == _bare_text(document) and newest.number in (base, base + 1):
+        if newest.text == bare_text(document) and newest.number in (base, base + 1):
             return newest
         if newest.number != base:
             raise Conflict(newest)
@@ -284,15 +298,14 @@ def restore_design(design_id: int) -> Revision:
     return design.head()
 
 
-def _bare_text(document: Document) -> str:
+def bare_text(document: Document) -> str:
+    """A design's file as it is kept: without the truck's figures."""
     return json.dumps(split(document)[0], indent=2, ensure_ascii=False, allow_nan=False) + "\n"
 
 
 def _store(design: Design, number: int, document: Document, truck: int) -> Revision:
-    return Revision.objects.create(
-        design=design, number=number, name=document.name, truck=truck, text=_bare_text(document)
-    )
+    return Revision.write(bare_text(document), number, design=design, name=document.name, truck=truck)
 
 
 def _store_truck(build: Build, number: int, truck: Truck) -> TruckRevision:
-    return TruckRevision.objects.create(build=build, number=number, text=write_truck(truck))
+    return TruckRevision.write(write_truck(truck), number, build=build)

@@ -1,17 +1,20 @@
-"""Answers as bytes: the core's arrays, values and stored texts, written without a detour through models."""
+"""What is said of what is kept: stored texts and what the core reads in them, without a detour through models."""
 
+import shutil
 from collections.abc import Sequence
+from datetime import UTC, datetime
 from typing import Any
 
-import numpy as np
 import orjson
-from django.db.models import OuterRef, Subquery
+from django.db.models import OuterRef, Q, Subquery
 from django.http import HttpResponse
 
 from builds.actions import as_stored, newest_truck, on_truck, standing_now
-from builds.models import Build, Revision, TruckRevision
+from builds.jobs import JSON, json_bytes
+from builds.models import Build, Design, Notice, Revision, StoredQuerySet, TruckRevision
+from builds.packing import Damaged
+from builds.store import places
 from oak_lever.api import (
-    A3_LANDSCAPE,
     BRIEF,
     COLUMNS,
     CURE_WITHIN_MM,
@@ -21,77 +24,93 @@ from oak_lever.api import (
     SCHOOLS,
     TRUCK_FIGURES,
     USES,
-    Cycle,
-    Refused,
-    Sweep,
+    Change,
+    Difference,
     Titles,
-    Units,
-    carried,
     changed_figures,
     changes,
     design_data,
-    findings,
-    judge,
-    link_figures,
-    links_sheet,
-    only_read,
     overlays,
-    parts_of,
-    pdf,
     read_truck,
-    separation,
-    since,
-    svg,
     table,
     truck_data,
 )  # fmt: skip
 from oak_lever.api import Design as Document
 
-_DIGITS = 6  # a millionth of a millimeter or degree: far below what is shown, far shorter to send
-_STATE_DIGITS = 9
-
 
 def answer(data: Any, status: int = 200) -> HttpResponse:
-    """JSON bytes; the core's values by their fields, numpy arrays as lists, NaN as null."""
-    body = orjson.dumps(data, option=orjson.OPT_SERIALIZE_NUMPY | orjson.OPT_UTC_Z)
-    return HttpResponse(body, status=status, content_type="application/json")
+    """JSON bytes."""
+    return HttpResponse(json_bytes(data), status=status, content_type=JSON)
 
 
-def build_data(build: Build, heads: dict[int, Revision]) -> dict[str, Any]:
-    """A build with a line for each of its designs; `heads` are newest revisions by design."""
-    truck = build.truck()
-    return {
-        "id": build.pk,
-        "name": build.name,
-        "notes": build.notes,
-        "truck": truck.number if truck else None,
-        "known": _known(truck),
-        "designs": [_line(heads[design.pk]) for design in build.designs.all() if design.pk in heads],
-    }
+BUILDS_A_PAGE = 20
+LINES_A_PAGE = 50
+
+
+def builds_page(find: str, before: int | None) -> dict[str, Any]:
+    """Builds, the newest first: those with `find` in their words or a design's name, older than build `before`."""
+    builds = Build.objects.order_by("-pk")
+    if find:
+        named = newest_revisions().filter(name__icontains=find).values("design__build")
+        builds = builds.filter(Q(name__icontains=find) | Q(notes__icontains=find) | Q(pk__in=named))
+    if before is not None:
+        builds = builds.filter(pk__lt=before)
+    found = list(builds[: BUILDS_A_PAGE + 1])
+    page = found[:BUILDS_A_PAGE]
+    notices = [{"id": one.pk, "words": one.words, "at": one.created_at} for one in Notice.objects.all()]
+    next_page = page[-1].pk if len(found) > len(page) else None
+    return {"builds": builds_data(page), "before": next_page, "notices": notices}
+
+
+def builds_data(builds: Sequence[Build]) -> list[dict[str, Any]]:
+    """Builds, each with its truck's number and a line for each of its designs."""
+    newest = TruckRevision.objects.filter(build=OuterRef("build")).order_by("-number").values("number")[:1]
+    trucks = TruckRevision.objects.readable().filter(build__in=builds, number=Subquery(newest))
+    of_build = {truck.build_id: truck for truck in trucks}
+    lines: dict[int, list[dict[str, Any]]] = {}
+    for head in newest_revisions().filter(design__build__in=builds).select_related("design").order_by("design"):
+        lines.setdefault(head.design.build_id, []).append(_line(head))
+    return [
+        {
+            "id": build.pk,
+            "name": build.name,
+            "notes": build.notes,
+            "truck": of_build[build.pk].number if build.pk in of_build else None,
+            "known": _known(of_build.get(build.pk)),
+            "designs": lines.get(build.pk, []),
+        }
+        for build in builds
+    ]
 
 
 def _known(truck: TruckRevision | None) -> list[str]:
     """Which of a start's measures nobody needs to be asked."""
-    if truck is None:
+    try:
+        document = None if truck is None else orjson.loads(truck.text)
+    except Damaged:
+        document = None
+    if document is None:
         return []
-    rails = ["rail_underside", "rail_width"] if read_truck(truck.text).rails else []
+    rails = ["rail_underside", "rail_width"] if document.get("rails") else []
     return ["tire_diameter", "track", "wheelbase", *rails]
 
 
-def newest_revisions() -> dict[int, Revision]:
+def newest_revisions() -> StoredQuerySet:
     """The newest revision of every design that has not been deleted."""
     newest = Revision.objects.filter(design=OuterRef("design")).order_by("-number").values("number")[:1]
-    heads = Revision.objects.filter(design__deleted_at=None, number=Subquery(newest))
-    return {revision.design_id: revision for revision in heads}
+    return Revision.objects.readable().filter(design__deleted_at=None, number=Subquery(newest))
 
 
 def _line(revision: Revision) -> dict[str, Any]:
-    document = orjson.loads(revision.text)
+    try:
+        document = orjson.loads(revision.text)
+        what = {"end": document["axle"]["end"], "layout": _layout(document), "damaged": False}
+    except Damaged:
+        what = {"end": None, "layout": "", "damaged": True}
     return {
         "id": revision.design_id,
         "name": revision.name,
-        "end": document["axle"]["end"],
-        "layout": _layout(document),
+        **what,
         "revision": revision.number,
         "changed_at": revision.created_at,
     }
@@ -147,34 +166,47 @@ def truck_answer(truck: TruckRevision) -> dict[str, Any]:
     }
 
 
-def since_data(revision: Revision) -> dict[str, Any]:
-    """What changed on the truck since the revision was stored, and what that did to its figures."""
+def since_question(revision: Revision) -> tuple[list[Difference], dict[str, Any]]:
+    """What changed on the truck since the revision was stored; and the question what that did to its figures."""
     old, new = revision.stood_on(), newest_truck(revision.design.build)
-    if old.number == new.number:
-        return {"changes": [], "figures": []}
     before, after = on_truck(revision, old), on_truck(revision, new)
-    end = after.axle.end
-    changed = changed_figures(read_truck(old.text), read_truck(new.text), end)
-    return {"changes": changed, "figures": since(before, after)}
+    changed = changed_figures(read_truck(old.text), read_truck(new.text), after.axle.end)
+    return changed, {"before": design_data(before), "after": design_data(after)}
 
 
-def refusal_data(refusal: Refused) -> dict[str, Any]:
-    return {"message": "; ".join(map(str, refusal.faults)), "faults": refusal.faults}
-
-
-def history_data(revisions: Sequence[Revision]) -> list[dict[str, Any]]:
-    """A line for each of `revisions` (the oldest first), the newest first, with what changed since the one before."""
-    documents = [as_stored(revision) for revision in revisions]
+def history_page(design: Design, before: int | None) -> dict[str, Any]:
+    """Lines of a design's revisions, the newest first, older than revision `before`, each with what it changed."""
+    rows = design.revisions.readable().select_related("design").order_by("-number")
+    if before is not None:
+        rows = rows.filter(number__lt=before)
+    found = list(rows[: LINES_A_PAGE + 1])
+    page = found[:LINES_A_PAGE]
+    on = {row.number: row for row in TruckRevision.objects.readable().filter(
+        build=design.build_id, number__in={row.truck for row in found})}  # fmt: skip
+    documents = [_readable(row, on.get(row.truck)) for row in found]
     lines = [
         {
-            "number": revision.number,
-            "name": revision.name,
-            "stored_at": revision.created_at,
-            "changes": changes(documents[n - 1], documents[n]) if n else [],
+            "number": row.number,
+            "name": row.name,
+            "stored_at": row.created_at,
+            "first": n + 1 == len(found),
+            "damaged": documents[n] is None,
+            "changes": _changes(*documents[n : n + 2]),
         }
-        for n, revision in enumerate(revisions)
+        for n, row in enumerate(page)
     ]
-    return lines[::-1]
+    return {"lines": lines, "before": page[-1].number if len(found) > len(page) else None}
+
+
+def _readable(revision: Revision, truck: TruckRevision | None) -> Document | None:
+    try:
+        return on_truck(revision, truck) if truck else None
+    except Damaged:
+        return None
+
+
+def _changes(new: Document | None, old: Document | None = None) -> list[Change]:
+    return changes(old, new) if new and old else []
 
 
 def register_data() -> dict[str, Any]:
@@ -195,55 +227,25 @@ def register_data() -> dict[str, Any]:
     }
 
 
-def cycle_data(cycled: Cycle) -> dict[str, Any]:
-    here = cycled.here or cycled.ride
-    judged = judge(cycled.swept)
-    return {
-        "located": cycled.located,
-        "links": link_figures(cycled.swept.mechanism),
-        "separation": separation(cycled.swept.mechanism),
-        "stops": cycled.stops,
-        "findings": findings(cycled, judged),
-        "read": only_read(judged),
-        "ride": _sweep(cycled.ride),
-        "here": _sweep(here),
-        "heave": _sweep(cycled.heave),
-        "articulation": _sweep(cycled.articulation),
-        "misalignment": {name: float(values[0]) for name, values in here.joints.items()},
-        "carried": _carried(cycled, here),
-    }
-
-
-def _carried(cycled: Cycle, here: Sweep) -> dict[str, Any]:
-    """What the links that carry something do to it in the pose that is looked at."""
-    links = {spot.on for spot in parts_of(cycled.design).spots} - {"axle", "frame"}
-    if not links or not here.reached[0]:
-        return {}
-    found = carried(cycled.swept.mechanism, links, here.state)
-    return {link: {"turn": one.turn[0].copy(), "shift": one.shift[0]} for link, one in found.items()}
-
-
-def _sweep(sweep: Sweep) -> dict[str, Any]:
-    ids = [column.id for column in COLUMNS]
-    return {
-        "columns": dict(zip(ids, np.ascontiguousarray(np.round(sweep.table, _DIGITS)), strict=False)),
-        "reached": sweep.reached,
-        "state": np.ascontiguousarray(np.round(sweep.state, _STATE_DIGITS)),
-    }
-
-
 def file_name(name: str, number: int, kind: str) -> str:
     """A file's name from the document's: plain letters, digits and hyphens."""
     plain = "".join(char if char.isalnum() else "-" for char in name.lower()).strip("-")
     return f"{(plain.encode('ascii', 'ignore').decode() or 'design')}-r{number}.{kind}"
 
 
-def sheet_of(revision: Revision, kind: str, units: Units) -> tuple[str | bytes, str]:
-    """The shop drawing of a revision, and its media type."""
-    build = revision.design.build
-    titles = Titles(build.name, revision.number, f"{revision.created_at:%Y-%m-%d}")
-    marks = links_sheet(standing_now(revision), units, titles)
-    title = f"{revision.name}, revision {revision.number}"
-    if kind == "pdf":
-        return pdf(marks, A3_LANDSCAPE, title), "application/pdf"
-    return svg(marks, A3_LANDSCAPE, title), "image/svg+xml"
+def sheet_question(revision: Revision) -> dict[str, Any]:
+    """What the shop drawing of a revision is made from."""
+    titles = Titles(revision.design.build.name, revision.number, f"{revision.created_at:%Y-%m-%d}")
+    return {"document": design_data(standing_now(revision)), "titles": titles}
+
+
+def health_data() -> dict[str, Any]:
+    """Whether the store can be read, how much it holds and what room is left for it; and when it was last backed up."""
+    store, newest = places.store(), next(iter(places.newest_backups()), None)
+    return {
+        "builds": Build.objects.count(),
+        "store_mb": round(store.stat().st_size / 1e6, 1) if store.exists() else 0.0,
+        "free_mb": round(shutil.disk_usage(store.parent).free / 1e6),
+        "backed_up_at": None if newest is None else datetime.fromtimestamp(newest.stat().st_mtime, UTC),
+        "notices": Notice.objects.count(),
+    }

@@ -1,56 +1,79 @@
-"""The HTTP API: a few lines an endpoint; what they do is in `actions`, what they say in `answers`."""
+"""The HTTP API: a few lines an endpoint; what they do is in `actions`, what they say in `answers`, sums in `jobs`."""
 
-from typing import Literal
+import logging
+from typing import Any, Literal
 
+import orjson
 from django.core.exceptions import ObjectDoesNotExist
+from django.db import DatabaseError
 from django.http import HttpRequest, HttpResponse
-from ninja import NinjaAPI
+from ninja import NinjaAPI, Schema
 from ninja.errors import HttpError, ValidationError
 
-from builds import actions, answers, schemas
+from builds import actions, answers, schemas, workers
 from builds.answers import answer
-from builds.models import Build, Design, Revision, TruckRevision
-from oak_lever.api import (
-    Cure,
-    Effect,
-    Fault,
-    Hole,
-    NoCrossing,
-    Pulled,
-    Refused,
-    Settled,
-    Slack,
-    Units,
-    Wanted,
-    all_effects,
-    cures,
-    cycle,
-    design_from,
-    holes,
-    pull,
-    school_says,
-    settle,
-    slack,
-)  # fmt: skip
+from builds.jobs import Done, refusal_data
+from builds.models import Build, Design, Notice, Revision, TruckRevision
+from builds.packing import Damaged
+from config.guard import NUMBER, broken
+from oak_lever.api import Cure, Effect, Hole, Pulled, Refused, Settled, Slack, Units, Wanted
 
-api = NinjaAPI(title="Oak Lever", version="1", docs_url=None)
-
-HISTORY_LINES = 200
+LEFT = "waitress.client_disconnected"
+"""Where the web server says whether the asker is gone."""
 
 NOT_FOUND = {404: schemas.Message}
 GONE = {**NOT_FOUND, 410: schemas.Message}
 REFUSED = {422: schemas.RefusedOut}
 
+ANYWHERE = {
+    400: "Not readable, or not asked of this host",
+    403: "Sent by another site's page",
+    413: "Larger than is taken",
+    503: "Too busy, or stopped at its time limit; ask again",
+}
+"""What any address may answer, beside what it says of itself."""
 
-@api.get("builds", response=list[schemas.BuildOut], operation_id="list_builds")
-def list_builds(request: HttpRequest) -> HttpResponse:
-    heads = answers.newest_revisions()
-    return answer([answers.build_data(build, heads) for build in Build.objects.prefetch_related("designs")])
+
+class Api(NinjaAPI):
+    def get_openapi_schema(self, **options: Any) -> Any:
+        said = super().get_openapi_schema(**options)
+        body = {"application/json": {"schema": {"$ref": "#/components/schemas/Message"}}}
+        for path in said["paths"].values():
+            for operation in path.values():
+                for status, why in ANYWHERE.items():
+                    operation["responses"].setdefault(status, {"description": why, "content": body})
+        return said
+
+
+api = Api(title="Oak Lever", version="1", docs_url=None)
+
+
+def run(request: HttpRequest, job: str, question: dict[str, Any]) -> Done:
+    """The answer of a job, computed in a process of its own while the asker is there."""
+    return workers.run(job, question, request.META.get(LEFT, workers.always_there))
+
+
+def sent(said: Done) -> HttpResponse:
+    return HttpResponse(said.body, status=said.status, content_type=said.media)
+
+
+def computed(request: HttpRequest, job: str, body: Schema) -> HttpResponse:
+    return sent(run(request, job, vars(body)))
+
+
+@api.get("builds", response={200: schemas.BuildsOut, **REFUSED}, operation_id="list_builds")
+def list_builds(request: HttpRequest, find: schemas.Find = "", before: int | None = None) -> HttpResponse:
+    return answer(answers.builds_page(find, before))
+
+
+@api.get("builds/{int:build_id}", response={200: schemas.BuildOut, **NOT_FOUND}, operation_id="get_build")
+def get_build(request: HttpRequest, build_id: int) -> HttpResponse:
+    return answer(answers.builds_data([Build.objects.get(pk=build_id)])[0])
 
 
 @api.post("builds", response={201: schemas.BuildOut, **REFUSED}, operation_id="create_build")
 def create_build(request: HttpRequest, body: schemas.BuildIn) -> HttpResponse:
-    return answer(answers.build_data(actions.create_build(body.name, body.notes), {}), 201)
+    return answer(answers.builds_data([actions.create_build(body.name, body.notes)])[0], 201)
 
 
 @api.post(
@@ -72,8 +95,10 @@ def start_design(request: HttpRequest, build_id: int, body: schemas.StartIn) -> 
         body.tire_diameter, body.track, body.wheelbase, body.rail_underside, body.rail_width
     )  # fmt: skip
     start = actions.Start(body.name, body.layout, body.school, body.use, body.end, body.increment)
-    design = actions.start_design(build_id, start, sizes)
-    return answer(answers.head_data(design), 201)
+    said = run(request, "start", actions.start_question(build_id, start, sizes))
+    if said.status != 200:
+        return sent(said)
+    return answer(answers.head_data(actions.store_start(build_id, orjson.loads(said.body))), 201)
 
 
 @api.get("builds/{int:build_id}/truck", response={200: schemas.TruckOut, **NOT_FOUND}, operation_id="get_truck")
@@ -87,7 +112,7 @@ def get_truck(request: HttpRequest, build_id: int) -> HttpResponse:
     operation_id="get_truck_revision",
 )
 def get_truck_revision(request: HttpRequest, build_id: int, number: int) -> HttpResponse:
-    return answer(answers.truck_answer(TruckRevision.objects.get(build_id=build_id, number=number)))
+    return answer(answers.truck_answer(TruckRevision.objects.readable().get(build_id=build_id, number=number)))
 
 
 @api.post(
@@ -134,12 +159,11 @@ def restore_design(request: HttpRequest, design_id: int) -> HttpResponse:
 
 @api.get(
     "designs/{int:design_id}/revisions",
-    response={200: list[schemas.RevisionLine], **GONE},
+    response={200: schemas.HistoryOut, **GONE, **REFUSED},
     operation_id="list_revisions",
 )
-def list_revisions(request: HttpRequest, design_id: int) -> HttpResponse:
-    newest = actions.live(design_id).revisions.order_by("-number")[: HISTORY_LINES + 1]
-    return answer(answers.history_data(list(newest)[::-1])[:HISTORY_LINES])
+def list_revisions(request: HttpRequest, design_id: int, before: int | None = None) -> HttpResponse:
+    return answer(answers.history_page(actions.live(design_id), before))
 
 
 @api.post(
@@ -157,12 +181,17 @@ def save_revision(request: HttpRequest, design_id: int, body: schemas.EditIn) ->
     operation_id="get_revision",
 )
 def get_revision(request: HttpRequest, design_id: int, number: int) -> HttpResponse:
-    return answer(answers.stored_data(actions.live(design_id).revisions.get(number=number)))
+    return answer(answers.stored_data(actions.live(design_id).revisions.readable().get(number=number)))
 
 
 @api.get("designs/{int:design_id}/since", response={200: schemas.SinceOut, **GONE}, operation_id="since")
 def truck_since(request: HttpRequest, design_id: int) -> HttpResponse:
-    return answer(answers.since_data(actions.live(design_id).head()))
+    head = actions.live(design_id).head()
+    changed, question = answers.since_question(head)
+    if not changed:
+        return answer({"changes": [], "figures": []})
+    figures = run(request, "since", question)
+    return answer({"changes": changed, "figures": orjson.Fragment(figures.body)})
 
 
 @api.get("designs/{int:design_id}/file", response={200: None, **GONE}, operation_id="export_design")
@@ -171,13 +200,13 @@ def export_design(request: HttpRequest, design_id: int) -> HttpResponse:
     return _file(actions.file_text(head), "application/json", answers.file_name(head.name, head.number, "json"))
 
 
-@api.get("designs/{int:design_id}/sheet.{kind}", response={200: None, **GONE}, operation_id="shop_drawing")
+@api.get("designs/{int:design_id}/sheet.{kind}", response={200: None, **REFUSED, **GONE}, operation_id="shop_drawing")
 def shop_drawing(
     request: HttpRequest, design_id: int, kind: Literal["svg", "pdf"], units: Units = "in16"
 ) -> HttpResponse:
     head = actions.live(design_id).head()
-    body, media = answers.sheet_of(head, kind, units)
-    return _file(body, media, answers.file_name(head.name, head.number, kind), "inline")
+    said = run(request, "sheet", {**answers.sheet_question(head), "kind": kind, "units": units})
+    return _file(said.body, said.media, answers.file_name(head.name, head.number, kind), "inline")
 
 
 def _file(body: str | bytes, media: str, name: str, how: str = "attachment") -> HttpResponse:
@@ -186,53 +215,43 @@ def _file(body: str | bytes, media: str, name: str, how: str = "attachment") -> 
 
 @api.post("cycle", response={200: schemas.CycleOut, **REFUSED}, operation_id="cycle")
 def run_cycle(request: HttpRequest, body: schemas.CycleIn) -> HttpResponse:
-    cycled = cycle(design_from(body.document), here=(body.travel, body.articulation))
-    return answer(answers.cycle_data(cycled))
+    return computed(request, "cycle", body)
 
 
 @api.post("effects", response={200: dict[str, list[Effect]], **REFUSED}, operation_id="effects")
 def find_effects(request: HttpRequest, body: schemas.EffectsIn) -> HttpResponse:
-    return answer(all_effects(design_from(body.document), body.increment))
+    return computed(request, "effects", body)
 
 
 @api.post("cures", response={200: list[Cure], **REFUSED}, operation_id="cures")
 def find_cures(request: HttpRequest, body: schemas.CuresIn) -> HttpResponse:
-    return answer(cures(design_from(body.document), body.finding, body.increment, body.units))
+    return computed(request, "cures", body)
 
 
 @api.post("slack", response={200: list[Slack], **REFUSED}, operation_id="slack")
 def find_slack(request: HttpRequest, body: schemas.SlackIn) -> HttpResponse:
-    try:
-        return answer(slack(design_from(body.document), body.finding, body.inputs))
-    except ValueError as error:
-        raise error if isinstance(error, Refused) else Refused([Fault("finding", str(error))]) from None
+    return computed(request, "slack", body)
 
 
 @api.post("school", response={200: schemas.SchoolOut, **REFUSED}, operation_id="school")
 def what_school_says(request: HttpRequest, body: schemas.SchoolIn) -> HttpResponse:
-    return answer({"says": school_says(design_from(body.document), body.units)})
+    return computed(request, "school", body)
 
 
 @api.post("settle", response={200: Settled | None, **REFUSED}, operation_id="settle")
 def settle_all(request: HttpRequest, body: schemas.SettleIn) -> HttpResponse:
-    return answer(settle(design_from(body.document), body.increment))
+    return computed(request, "settle", body)
 
 
 @api.post("pull", response={200: Pulled, **REFUSED}, operation_id="pull")
 def pull_result(request: HttpRequest, body: schemas.PullIn) -> HttpResponse:
-    wanted = [Wanted(w.figure, w.travel, w.articulation, w.value) for w in body.wanted]
-    try:
-        return answer(pull(design_from(body.document), wanted, body.within))
-    except ValueError as error:
-        raise error if isinstance(error, Refused) else Refused([Fault("wanted", str(error))]) from None
+    wanted = [Wanted(**vars(one)) for one in body.wanted]
+    return sent(run(request, "pull", {**vars(body), "wanted": wanted}))
 
 
 @api.post("converge", response={200: list[Hole], **REFUSED}, operation_id="converge")
 def converge(request: HttpRequest, body: schemas.ConvergeIn) -> HttpResponse:
-    try:
-        return answer(holes(design_from(body.document), body.kind, body.point, body.station))
-    except NoCrossing as error:
-        raise Refused([Fault("point", str(error))]) from None
+    return computed(request, "converge", body)
 
 
 @api.get("register", response=schemas.RegisterOut, operation_id="register")
@@ -240,9 +259,20 @@ def register(request: HttpRequest) -> HttpResponse:
     return answer(answers.register_data())
 
 
+@api.get("health", response=schemas.HealthOut, operation_id="health")
+def health(request: HttpRequest) -> HttpResponse:
+    return answer(answers.health_data())
+
+
+@api.delete("notices/{int:notice_id}", response={204: None, **NOT_FOUND}, operation_id="put_away_notice")
+def put_away_notice(request: HttpRequest, notice_id: int) -> HttpResponse:
+    Notice.objects.get(pk=notice_id).delete()
+    return HttpResponse(status=204)
+
+
 @api.exception_handler(Refused)
 def _refused(request: HttpRequest, refusal: Refused) -> HttpResponse:
-    return answer(answers.refusal_data(refusal), 422)
+    return answer(refusal_data(refusal), 422)
 
 
 @api.exception_handler(ValidationError)
@@ -254,6 +284,42 @@ def _not_understood(request: HttpRequest, error: ValidationError) -> HttpRespons
 @api.exception_handler(HttpError)
 def _not_readable(request: HttpRequest, error: HttpError) -> HttpResponse:
     return answer({"message": f"{error}.", "faults": []}, error.status_code)
+
+
+@api.exception_handler(workers.Busy)
+def _busy(request: HttpRequest, busy: workers.Busy) -> HttpResponse:
+    said = answer({"message": "The server has its hands full with other questions. Ask again in a moment."}, 503)
+    said["Retry-After"] = "1"
+    return said
+
+
+@api.exception_handler(workers.TooLong)
+def _too_long(request: HttpRequest, stopped: workers.TooLong) -> HttpResponse:
+    return answer({"message": f"This took longer than {stopped} s and was stopped. Nothing was changed."}, 503)
+
+
+@api.exception_handler(workers.Broke)
+def _broke(request: HttpRequest, broke: workers.Broke) -> HttpResponse:
+    logging.getLogger("oak_lever").error("request %s: %s", request.META.get(NUMBER), broke)
+    return broken(request)
+
+
+@api.exception_handler(DatabaseError)
+def _store_fails(request: HttpRequest, error: DatabaseError) -> HttpResponse:
+    """Full, locked too long, damaged: what SQLite says of it holds no document's content."""
+    logging.getLogger("oak_lever").error("request %s: the store: %s", request.META.get(NUMBER), error)
+    return answer({"message": f"The store could not be read or written: {error}. Nothing was changed."}, 503)
+
+
+@api.exception_handler(workers.Left)
+def _left(request: HttpRequest, left: workers.Left) -> HttpResponse:
+    return answer({"message": "Stopped: whoever asked has left."}, 503)
+
+
+@api.exception_handler(Damaged)
+def _damaged(request: HttpRequest, damaged: Damaged) -> HttpResponse:
+    said = f"The store is damaged: {damaged} cannot be read. Start the server again: it saves what can be read."
+    return answer({"message": said}, 410)
 
 
 @api.exception_handler(actions.Conflict)
@@ -274,10 +340,15 @@ def _gone(request: HttpRequest, deleted: actions.Deleted) -> HttpResponse:
     return answer({"message": "This design was deleted. Its revisions are kept; it can be brought back."}, 410)
 
 
+@api.exception_handler(OverflowError)
+def _beyond_numbers(request: HttpRequest, error: OverflowError) -> HttpResponse:
+    return answer({"message": "There is nothing of such a number."}, 404)  # larger than the store can number
+
+
 def _not_here(request: HttpRequest, missing: ObjectDoesNotExist | type[ObjectDoesNotExist]) -> HttpResponse:
     what = str(missing).split()[0].lower() if str(missing) else "page"
     return answer({"message": f"There is no such {what}."}, 404)
 
 
-for _kind in (Build, Design, Revision, TruckRevision):
+for _kind in (Build, Design, Revision, TruckRevision, Notice):
     api.add_exception_handler(_kind.DoesNotExist, _not_here)

@@ -1,8 +1,12 @@
 """What is kept: builds, the truck of each, their designs; truck and designs as immutable, numbered revisions."""
 
-from typing import Any
+from typing import Any, ClassVar, Self
 
+from django.core.exceptions import ObjectDoesNotExist
 from django.db import models
+from django.utils.functional import cached_property
+
+from builds.packing import Damaged, base_of, pack, unpack
 
 
 class Build(models.Model):
@@ -20,18 +24,64 @@ class Build(models.Model):
 
     def truck(self) -> "TruckRevision | None":
         """The truck as it stands now; None before the first design says anything of it."""
-        return self.trucks.order_by("-number").first()
+        return self.trucks.readable().order_by("-number").first()
+
+
+class StoredQuerySet(models.QuerySet[Any]):
+    def readable(self) -> Self:
+        """With what each is kept against at hand, so that no text needs a query of its own."""
+        owner = self.model.OWNER
+        bases = self.model.objects.filter(**{owner: models.OuterRef(owner)}, number=models.OuterRef("base"))
+        return self.annotate(base_packed=models.Subquery(bases.values("packed")[:1]))
 
 
 class Stored(models.Model):
-    """A document as it was accepted once: the text of its file. Written once, never changed, never removed."""
+    """A document as it was accepted once: the text of its file, packed. Written once, never changed, never removed."""
+
+    OWNER: ClassVar[str]
+    """The field that says whose revision it is."""
 
     number = models.PositiveIntegerField()
-    text = models.TextField()
+    packed = models.BinaryField()
+    base = models.PositiveIntegerField(null=True)
     created_at = models.DateTimeField(auto_now_add=True)
+
+    objects = StoredQuerySet.as_manager()
 
     class Meta:
         abstract = True
+
+    @classmethod
+    def write(cls, text: str, number: int, **fields: Any) -> Self:
+        """Keep a text as the revision of that number."""
+        made = cls(number=number, base=base_of(number), **fields)
+        try:
+            against = made._base_text()
+        except (Damaged, ObjectDoesNotExist):
+            made.base = against = None  # what comes after damage is kept whole
+        made.packed = pack(text, against)
+        made.save()
+        return made
+
+    @cached_property
+    def text(self) -> str:
+        """
+        Raises:
+            Damaged: where it is no longer what was written.
+        """
+        try:
+            return unpack(bytes(self.packed), self._base_text())
+        except (Damaged, ObjectDoesNotExist):
+            raise Damaged(f"{self._meta.verbose_name} {self.number}") from None
+
+    def _base_text(self) -> str | None:
+        if self.base is None:
+            return None
+        packed = self.__dict__.get("base_packed")
+        if packed is None:
+            whose = {self.OWNER: getattr(self, self.OWNER)}
+            packed = type(self).objects.values_list("packed", flat=True).get(number=self.base, **whose)
+        return unpack(bytes(packed))
 
     def save(self, *args: Any, **kwargs: Any) -> None:
         if self.pk is not None:
@@ -45,9 +95,12 @@ class Stored(models.Model):
 class TruckRevision(Stored):
     """What both axles of a build share: a truck file."""
 
+    OWNER = "build"
+
     build = models.ForeignKey(Build, on_delete=models.PROTECT, related_name="trucks")
 
     class Meta:
+        verbose_name = "truck revision"
         ordering = ("build", "number")
         constraints = (models.UniqueConstraint(fields=("build", "number"), name="one_truck_of_each_number"),)
 
@@ -70,11 +123,14 @@ class Design(models.Model):
 
     def head(self) -> "Revision":
         """The newest revision."""
-        return self.revisions.latest("number")
+        newest: Revision = self.revisions.readable().latest("number")
+        return newest
 
 
 class Revision(Stored):
     """A design bare of the truck's figures, and the number of the truck revision that it was stored on."""
+
+    OWNER = "design"
 
     design = models.ForeignKey(Design, on_delete=models.PROTECT, related_name="revisions")
     name = models.CharField(max_length=200)
@@ -89,4 +145,18 @@ class Revision(Stored):
 
     def stood_on(self) -> TruckRevision:
         """The truck revision that it was stored on."""
-        return TruckRevision.objects.get(build_id=self.design.build_id, number=self.truck)
+        stood_on: TruckRevision = TruckRevision.objects.readable().get(build_id=self.design.build_id, number=self.truck)
+        return stood_on
+
+
+class Notice(models.Model):
+    """What the shop has to hear of its store, until someone has read it and puts it away."""
+
+    words = models.TextField()
+    created_at = models.DateTimeField(auto_now_add=True)
+
+    class Meta:
+        ordering = ("id",)
+
+    def __str__(self) -> str:
+        return self.words

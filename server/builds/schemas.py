@@ -36,13 +36,19 @@ Title = Annotated[str, StringConstraints(strip_whitespace=True, min_length=1, ma
 Notes = Annotated[str, Field(max_length=20_000)]
 Measure = Annotated[float, Field(gt=0, le=LARGEST_MM)]
 Increment = Annotated[float, Field(ge=0.1, le=100)]
+Find = Annotated[str, Field(max_length=200)]
+Number = Annotated[int, Field(ge=0, le=2**31 - 1)]
+"""The number of a revision, as the store holds them."""
 
 
 class DesignLine(Schema):
+    """A design by its newest revision; of one that cannot be read (`damaged`) neither axle nor layout is known."""
+
     id: int
     name: str
-    end: Literal["rear", "front"]
+    end: Literal["rear", "front"] | None
     layout: str
+    damaged: bool
     revision: int
     changed_at: datetime
 
@@ -56,6 +62,32 @@ class BuildOut(Schema):
     truck: int | None
     known: list[str]
     designs: list[DesignLine]
+
+
+class NoticeOut(Schema):
+    """What the shop has to hear of its store."""
+
+    id: int
+    words: str
+    at: datetime
+
+
+class HealthOut(Schema):
+    """The server answers and its store can be read; sizes in MB."""
+
+    builds: int
+    store_mb: float
+    free_mb: float
+    backed_up_at: datetime | None
+    notices: int
+
+
+class BuildsOut(Schema):
+    """A page of builds, the newest first; `before` asks for the next, null after the last. And what is to be heard."""
+
+    builds: list[BuildOut]
+    before: int | None
+    notices: list[NoticeOut]
 
 
 class BuildIn(Schema):
@@ -96,10 +128,21 @@ class AlternativeIn(Schema):
 
 
 class RevisionLine(Schema):
+    """A revision and what it changed; nothing is known of what a damaged one changed, nor of what the next one did."""
+
     number: int
     name: str
     stored_at: datetime
+    first: bool
+    damaged: bool
     changes: list[Change]
+
+
+class HistoryOut(Schema):
+    """A page of revisions, the newest first; `before` asks for the next, null after the last."""
+
+    lines: list[RevisionLine]
+    before: int | None
 
 
 class RevisionOut(Schema):
@@ -119,7 +162,7 @@ class EditIn(Schema):
     """An edited document, the number of the revision it was made from, and of the truck revision it stands on."""
 
     base: int
-    truck: int
+    truck: Number
     document: Document
 
 

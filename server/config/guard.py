@@ -2,12 +2,20 @@
 here through the browser of someone in the shop.
 """
 
+import itertools
+import logging
+import re
+import time
+import traceback
 from collections.abc import Callable
+from typing import Any
 from urllib.parse import urlsplit
 
 from django.conf import settings
+from django.core.exceptions import DisallowedHost
 from django.http import HttpRequest, HttpResponse, JsonResponse
 
+NUMBER = "oak_lever.request_number"
 SAFE = {"GET", "HEAD", "OPTIONS"}
 
 # styles are put in by the page's own script; everything else is files of this server
@@ -37,14 +45,67 @@ def front_door(get_response: Callable[[HttpRequest], HttpResponse]) -> Callable[
     return guard
 
 
-def same_origin(get_response: Callable[[HttpRequest], HttpResponse]) -> Callable[[HttpRequest], HttpResponse]:
-    """Refuse a write whose Origin is not the host it is sent to."""
+def own_host(get_response: Callable[[HttpRequest], HttpResponse]) -> Callable[[HttpRequest], HttpResponse]:
+    """Refuse what is asked of a host name that is not ours, and so of a name rebound to this machine; and a write whose
+    Origin is not the host it is sent to."""
 
     def guard(request: HttpRequest) -> HttpResponse:
-        host = request.get_host()  # refuses a host name that is not ours, and so a name rebound to this machine
+        try:
+            host = request.get_host()
+        except DisallowedHost:
+            said = "This server does not go by that name. To let it, start it with OAK_LEVER_HOSTS set to the name."
+            return JsonResponse({"message": said}, status=400)
         origin = request.headers.get("Origin")
         if request.method not in SAFE and origin and urlsplit(origin).netloc != host:
             return JsonResponse({"message": "Refused: this came from another site's page."}, status=403)
         return get_response(request)
 
     return guard
+
+
+_log = logging.getLogger("oak_lever.requests")
+_PARAMETER = re.compile(r"<(?:\w+:)?(\w+)>")
+_numbers = itertools.count(1)
+
+
+def logged(get_response: Callable[[HttpRequest], HttpResponse]) -> Callable[[HttpRequest], HttpResponse]:
+    """Number each request, and log what was asked, what was answered and how long it took: by numbers and addresses of
+    the API, never by what a document, a search or a name says."""
+
+    def guard(request: HttpRequest) -> HttpResponse:
+        number, begun = next(_numbers), time.perf_counter()
+        request.META[NUMBER] = str(number)
+        response = get_response(request)
+        ms = (time.perf_counter() - begun) * 1e3
+        _log.info("#%d %s %s %d %.0f ms", number, request.method, _place(request), response.status_code, ms)
+        response["X-Request-Number"] = str(number)
+        return response
+
+    return guard
+
+
+def _place(request: HttpRequest) -> str:
+    match = request.resolver_match
+    if match is None or not match.route.startswith("api/"):
+        return "(file or page)" if match is not None or not request.path.startswith("/api/") else "(nothing there)"
+    numbers = {name: value for name, value in match.kwargs.items() if isinstance(value, int)}
+    return _PARAMETER.sub(lambda found: str(numbers.get(found[1], "*")), match.route)
+
+
+def nowhere(request: HttpRequest, exception: Exception) -> HttpResponse:
+    return JsonResponse({"message": "Nothing stands at this address."}, status=404)
+
+
+def broken(request: HttpRequest) -> HttpResponse:
+    """For what nobody foresaw: the number under which the log has it."""
+    number = request.META.get(NUMBER, "?")
+    said = f"Something went wrong in the server that nobody foresaw. Its log has it as request {number}."
+    return JsonResponse({"message": said, "faults": []}, status=500)
+
+
+class WithoutValues(logging.Formatter):
+    """Log lines with their time; of an error its kind and where it was, not the values that it speaks of."""
+
+    def formatException(self, ei: Any) -> str:  # noqa: N802 -- the library's name
+        kind, _, trace = ei
+        return "".join(traceback.format_tb(trace)) + (kind.__name__ if kind else "")

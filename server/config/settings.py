@@ -6,8 +6,9 @@ from pathlib import Path
 
 ROOT = Path(__file__).resolve().parents[2]
 DATA = Path(os.environ.get("OAK_LEVER_DATA", ROOT / "var"))
-"""Where the database and this installation's secret live: OAK_LEVER_DATA, or `var` in the checkout."""
-DATA.mkdir(parents=True, exist_ok=True)
+"""Where the store, its backups, the log and this installation's secret lie: OAK_LEVER_DATA, or `var` in the checkout.
+"""
+DATA.mkdir(mode=0o700, parents=True, exist_ok=True)
 
 
 def _own_secret() -> str:
@@ -31,11 +32,12 @@ TIME_ZONE = "UTC"
 DEFAULT_AUTO_FIELD = "django.db.models.BigAutoField"
 INSTALLED_APPS = ["ninja", "builds"]
 MIDDLEWARE = [
+    "config.guard.logged",
     "config.guard.front_door",
     "django.middleware.clickjacking.XFrameOptionsMiddleware",
     "django.middleware.security.SecurityMiddleware",
+    "config.guard.own_host",
     "whitenoise.middleware.WhiteNoiseMiddleware",
-    "config.guard.same_origin",
 ]
 DATABASES = {
     "default": {
@@ -56,9 +58,22 @@ STATIC_URL = "/static/"
 WHITENOISE_ROOT = ROOT / "web" / "dist"
 WHITENOISE_IMMUTABLE_FILE_TEST = r"^/assets/.+-[\w-]{8}\.\w+$"
 SECURE_CROSS_ORIGIN_OPENER_POLICY = "same-origin"
+SILENCED_SYSTEM_CHECKS = [
+    # No cookie is set and no login exists, so that there is nothing for a forged request to use; a write of another
+    # site's page is refused by its Origin (config.guard.own_host).
+    "security.W003",
+    # Served on this machine and in the shop's own network, in the clear: there is no certificate for a shop's bench,
+    # and a redirect to TLS would lead nowhere.
+    "security.W004",
+    "security.W008",
+]
 LOGGING = {
     "version": 1,
     "disable_existing_loggers": False,
-    "handlers": {"stderr": {"class": "logging.StreamHandler"}},
-    "loggers": {"django": {"handlers": ["stderr"], "level": "ERROR"}},
+    "formatters": {"plain": {"()": "config.guard.WithoutValues", "format": "%(asctime)s %(levelname)s %(message)s"}},
+    "handlers": {"stderr": {"class": "logging.StreamHandler", "formatter": "plain", "level": "ERROR"}},
+    "loggers": {
+        "django": {"handlers": ["stderr"], "level": "ERROR"},
+        "oak_lever": {"handlers": ["stderr"], "level": "INFO"},
+    },
 }

@@ -14,4 +14,6 @@ def page(request: HttpRequest) -> HttpResponse | FileResponse:
     return FileResponse(built.open("rb"), content_type="text/html; charset=utf-8")
 
 
+handler404 = "config.guard.nowhere"
+handler500 = "config.guard.broken"
 urlpatterns = [path("api/", api.urls), re_path(r"^(?!api/|assets/)[^.]*$", page)]

@@ -1,12 +1,16 @@
 """Speaking to the API as the page does, each answer held against the contract."""
 
 import json
+import os
+import subprocess
+import sys
 from pathlib import Path
 from typing import Any
 
 import jsonschema
 from django.test import Client
 
+MANAGE = Path(__file__).resolve().parents[1] / "manage.py"
 CONTRACT = Path(__file__).resolve().parents[1] / "contract" / "openapi.json"
 TENDER = (Path(__file__).resolve().parents[1] / "builds" / "demo" / "fell-tender-rear.json").read_text()
 DESIGN = "/api/designs/{design_id}"
@@ -18,6 +22,18 @@ def edited(document: dict[str, Any], height: float) -> dict[str, Any]:
     copy: dict[str, Any] = json.loads(json.dumps(document))
     copy["links"][0]["axle"]["at"][2] = height
     return copy
+
+
+def managed(data: Path, *command: str, right: bool = True) -> str:
+    """What a management command says, on a store of its own in `data`; it ends well, or badly where not `right`."""
+    environment = {**os.environ, "OAK_LEVER_DATA": str(data)}
+    done = subprocess.run(
+        [sys.executable, MANAGE, *command], env=environment, capture_output=True, text=True, check=False
+    )
+    said = done.stdout + done.stderr
+    assert (done.returncode == 0) == right, said
+    assert "Traceback" not in said
+    return said
 
 
 class Caller:

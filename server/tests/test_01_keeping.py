@@ -24,7 +24,7 @@ def test_demo_loads_once(call: Caller) -> None:
     first = call("GET", "/api/builds")[1]
     call_command("load_demo", verbosity=0)
     assert call("GET", "/api/builds")[1] == first
-    tender = first[0]
+    tender = first["builds"][0]
     assert [line["layout"] for line in tender["designs"]] == [
         "four links",
         "four links",
@@ -72,7 +72,7 @@ def test_each_edit_is_a_new_revision_and_the_old_ones_stay(call: Caller, design:
             "POST", REVISIONS, {"base": number - 1, "truck": 1, "document": edited(document, height)}, design_id=design
         )
         assert (status, stored["number"]) == (201, number)
-    assert [line["number"] for line in call("GET", REVISIONS, design_id=design)[1]] == [3, 2, 1]
+    assert [line["number"] for line in call("GET", REVISIONS, design_id=design)[1]["lines"]] == [3, 2, 1]
     first = call("GET", "/api/designs/{design_id}/revisions/{number}", design_id=design, number=1)[1]
     assert first["document"] == document
 
@@ -134,13 +134,17 @@ def test_deleted_design_says_so_and_comes_back_whole(call: Caller, design: int) 
     assert call("GET", DESIGN, design_id=design)[0] == 410
     edit = {"base": 1, "truck": 1, "document": edited(document, 401.0)}
     assert call("POST", REVISIONS, edit, design_id=design)[0] == 410
-    assert call("GET", "/api/builds")[1][0]["designs"] == []
+    assert call("GET", "/api/builds")[1]["builds"][0]["designs"] == []
     assert call("POST", "/api/designs/{design_id}/restore", design_id=design)[1]["document"] == document
 
 
 def test_what_never_was_is_not_found(call: Caller) -> None:
     assert call("GET", DESIGN, design_id=999)[0] == 404
     assert call("POST", "/api/builds/{build_id}/designs", {"text": TENDER}, build_id=999)[0] == 404
+    for number in (2**31, 2**63, 10**40):
+        assert call("GET", "/api/builds/{build_id}/truck", build_id=number)[0] == 404
+        path = "/api/builds/{build_id}/truck/revisions/{number}"
+        assert call("GET", path, build_id=number, number=number)[0] == 404
 
 
 def test_revisions_are_written_once(design: int) -> None:

@@ -1,16 +1,17 @@
 """The truck of a build: one for both axles, kept as revisions; designs split from it, and standing on it."""
 
-import importlib
 import json
+import sqlite3
+from contextlib import closing
+from functools import partial
+from pathlib import Path
 from typing import Any
 
 import pytest
-from django.apps import apps
-from speaking import DESIGN, REVISIONS, TENDER, Caller, edited
+from speaking import DESIGN, REVISIONS, TENDER, Caller, edited, managed
 
-from builds.actions import as_stored, create_build, import_design, standing_now
+from builds.actions import as_stored, create_build, standing_now
 from builds.models import Build, Revision, TruckRevision
-from oak_lever.api import cycle, design_data, read_design
 
 pytestmark = pytest.mark.django_db
 
@@ -150,7 +151,7 @@ def test_a_revision_says_which_truck_it_stood_on(call: Caller, design: int, buil
 
 def test_a_second_axle_asks_for_nothing_that_is_known(call: Caller, build: int) -> None:
     start = {"name": "Front", "layout": "three_link_panhard", "school": "numbers_first", "end": "front"}
-    known = next(b for b in call("GET", "/api/builds")[1] if b["id"] == build)["known"]
+    known = call("GET", "/api/builds/{build_id}", build_id=build)[1]["known"]
     assert set(known) == {"tire_diameter", "track", "wheelbase", "rail_underside", "rail_width"}
     status, made = call("POST", "/api/builds/{build_id}/starts", start, build_id=build)
     assert status == 201
@@ -185,29 +186,28 @@ def test_truck_file_and_old_revisions_can_be_had(call: Caller, build: int) -> No
     assert call("GET", f"{SAVES}/{{number}}", build_id=build, number=9)[0] == 404
 
 
-def test_stores_of_before_are_split_and_every_revision_reproduces_exactly() -> None:
-    """The migration's own function, on rows as they were: whole design files, two trucks' figures in turn."""
-    build = create_build("Old")
+def test_stores_of_before_are_split_and_packed_and_every_revision_reproduces_exactly(tmp_path: Path) -> None:
+    """A store as it was two formats ago: whole design files in plain text, two trucks' figures in turn."""
+    manage = partial(managed, tmp_path)
+    manage("migrate", "builds", "0002")
     front = json.loads(FRONT)
     front["vehicle"]["brake_share"] = 0.62
-    texts = [DOCUMENT, heavier(edited(DOCUMENT, 401.0)), front]
-    first = import_design(build.pk, TENDER)
-    other = import_design(build.pk, json.dumps(front), [])
-    Revision.objects.all()._raw_delete("default")
-    TruckRevision.objects.all()._raw_delete("default")
-    for number, (design, text) in enumerate(
-        zip((first.design_id, first.design_id, other.design_id), texts, strict=True)
-    ):
-        Revision.objects.create(design_id=design, number=number + 1, name="x", truck=0, text=json.dumps(text))
-    Build.bands = {"roll_center": [None, 700.0]}  # type: ignore[attr-defined]
-    try:
-        importlib.import_module("builds.migrations.0003_truck").split(apps, None)
-    finally:
-        del Build.bands  # type: ignore[attr-defined]
-    for revision, text in zip(Revision.objects.order_by("pk"), texts, strict=True):
-        assert design_data(as_stored(revision)) == text
-        whole = cycle(read_design(json.dumps(text)), 5).data()
-        assert cycle(as_stored(revision), 5).data() == whole
-    newest = build.truck()
-    assert newest is not None
-    assert json.loads(newest.text)["bands"] == {"roll_center": [None, 700.0]}
+    texts = [*(heavier(edited(DOCUMENT, 400.0 + n), 3100.0 + n // 20) for n in range(59)), front]
+    with closing(sqlite3.connect(tmp_path / "oak-lever.sqlite3")) as store:
+        bands = json.dumps({"roll_center": [None, 700.0]})
+        store.execute("INSERT INTO builds_build VALUES (1, 'Old', '', '2026-01-01', ?)", [bands])
+        store.execute("INSERT INTO builds_design VALUES (1, '2026-01-01', NULL, 1)")
+        store.execute("INSERT INTO builds_design VALUES (2, '2026-01-01', NULL, 1)")
+        for n, text in enumerate(texts):
+            design, number = (1, n + 1) if n < 59 else (2, 1)
+            store.execute(
+                "INSERT INTO builds_revision (id, number, name, text, created_at, design_id) VALUES (?, ?, 'x', ?, ?, ?)",
+                [n + 1, number, json.dumps(text), f"2026-01-02 00:{n:02}:00", design],
+            )
+        store.commit()
+    manage("migrate")
+    manage("export_store", str(tmp_path / "out"))
+    kept = sorted((tmp_path / "out").glob("*/designs/*/r*.json"))
+    assert [json.loads(file.read_text()) for file in kept] == texts
+    truck = max((tmp_path / "out").glob("*/truck/r*.json"))
+    assert json.loads(truck.read_text())["bands"] == {"roll_center": [None, 700.0]}

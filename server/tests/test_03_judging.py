@@ -137,7 +137,7 @@ def test_history_says_what_changed(call: Caller, design: int) -> None:
     for base, height in ((1, 400.0), (2, 410.0)):
         body = {"base": base, "truck": 1, "document": edited(DOCUMENT, height)}
         assert call("POST", REVISIONS, body, design_id=design)[0] == 201
-    _, lines = call("GET", REVISIONS, design_id=design)
+    lines = call("GET", REVISIONS, design_id=design)[1]["lines"]
     assert [line["number"] for line in lines] == [3, 2, 1]
     assert lines[0]["changes"] == [{"what": "lower left axle mount", "axis": "z", "by": 10.0}]
     assert lines[-1]["changes"] == []

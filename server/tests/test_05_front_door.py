@@ -1,14 +1,19 @@
 """What comes in at the door: too much, too deep, unreadable; and what a page may do with what goes out."""
 
 import json
+import logging
+import sys
 from typing import Any
 
 import pytest
 from django.conf import settings
-from django.db import connection
+from django.core.checks import run_checks
+from django.db import OperationalError, connection
 from django.test import Client
 from django.test.utils import CaptureQueriesContext
 from speaking import REVISIONS, TENDER, Caller
+
+from config.guard import WithoutValues
 
 pytestmark = pytest.mark.django_db
 
@@ -81,7 +86,64 @@ def test_home_reads_the_newest_of_each_design_only(call: Caller, design: int) ->
         connection,
     ) as asked:
         builds = call("GET", "/api/builds")[1]
-    assert [line["revision"] for build in builds for line in build["designs"]] == [6]
-    read = [query["sql"] for query in asked.captured_queries if '"builds_revision"."text"' in query["sql"]]
+    assert [line["revision"] for build in builds["builds"] for line in build["designs"]] == [6]
+    read = [query["sql"] for query in asked.captured_queries if '"builds_revision"."packed"' in query["sql"]]
     assert len(read) == 1
     assert "LIMIT 1" in read[0]  # the newest of each, found in the database
+
+
+def test_another_hosts_name_gets_nothing_not_even_files(client: Client) -> None:
+    for path in ("/", "/api/builds", "/assets/index.js", "/favicon.ico"):
+        answer = client.get(path, headers={"host": "elsewhere.test"})
+        assert answer.status_code == 400
+        assert "OAK_LEVER_HOSTS" in answer.json()["message"]
+
+
+def test_each_request_is_logged_by_number_and_nothing_that_a_document_says(
+    client: Client, design: int, caplog: pytest.LogCaptureFixture
+) -> None:
+    caplog.set_level("INFO", "oak_lever")
+    number = int(client.get(f"/api/designs/{design}")["X-Request-Number"])
+    client.get("/api/builds", {"find": "secret words"})
+    client.post("/api/builds", json.dumps({"name": "secret words"}), content_type="application/json")
+    client.get("/secret-words")
+    client.get("/api/secret-words")
+    lines = [record.getMessage() for record in caplog.records if record.name == "oak_lever.requests"]
+    assert lines[0].startswith(f"#{number} GET api/designs/{design} 200 ")
+    assert [line.split()[0] for line in lines] == [f"#{number + n}" for n in range(5)]
+    assert "secret" not in caplog.text
+
+
+def test_a_failure_nobody_foresaw_is_logged_without_values(
+    client: Client, monkeypatch: pytest.MonkeyPatch, capsys: pytest.CaptureFixture[str]
+) -> None:
+    def fails() -> None:
+        raise KeyError("secret words")
+
+    client.raise_request_exception = False
+    monkeypatch.setattr("builds.answers.health_data", fails)
+    answer = client.get("/api/health")
+    assert answer.status_code == 500
+    assert answer["X-Request-Number"] in answer.json()["message"]
+    record = logging.LogRecord("django", logging.ERROR, "", 0, "failed", (), None)
+    try:
+        fails()
+    except KeyError:
+        record.exc_info = sys.exc_info()
+    said = WithoutValues("%(message)s").format(record)
+    assert "KeyError" in said
+    assert "in fails" in said
+    assert "secret words" not in said.splitlines()[-1]
+
+
+def test_a_store_that_fails_is_said_in_words(call: Caller, monkeypatch: pytest.MonkeyPatch) -> None:
+    def fails(*given: Any) -> None:
+        raise OperationalError("database or disk is full")
+
+    monkeypatch.setattr("builds.actions.create_build", fails)
+    status, said = call("POST", "/api/builds", {"name": "Yard truck", "notes": ""})
+    assert (status, "disk is full" in said["message"]) == (503, True)
+
+
+def test_what_a_deployment_is_warned_of_is_answered() -> None:
+    assert [one.id for one in run_checks(include_deployment_checks=True) if not one.is_silenced()] == []

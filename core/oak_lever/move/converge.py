@@ -6,7 +6,7 @@ from math import dist
 from oak_lever.design.links import Link
 from oak_lever.design.types import Design
 from oak_lever.design.values import Point
-from oak_lever.tolerances import PLUMB_MM
+from oak_lever.tolerances import LARGEST_MM, PLUMB_MM
 
 
 class NoCrossing(ValueError):
@@ -29,7 +29,8 @@ def holes(design: Design, kind: str, point: tuple[float, float], station: float)
     the hole stays where it is.
 
     Raises:
-        NoCrossing: for a point straight above an axle mount, or a station on the axle mount itself.
+        NoCrossing: for a point straight above an axle mount, a station on the axle mount itself, a hole farther off than
+            a file may say.
     """
     found: list[Hole] = []
     for link in design.links:
@@ -40,5 +41,7 @@ def holes(design: Design, kind: str, point: tuple[float, float], station: float)
             if abs(station - x) < PLUMB_MM:
                 raise NoCrossing("The station is at the axle mount: choose one where the frame bracket stands.")
             hole = (station, link.frame.at[1], z + (point[1] - z) * (station - x) / (point[0] - x))
+            if max(map(abs, hole)) > LARGEST_MM:
+                raise NoCrossing("That puts a frame hole nowhere near a truck: choose a nearer point.")
             found.append(Hole(link.id, hole, dist(link.axle.at, hole)))
     return found

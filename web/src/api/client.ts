@@ -15,15 +15,17 @@ export type Answer<T> =
 
 type Ids = Record<string, number>;
 
-async function call<T>(method: string, path: keyof paths, ids: Ids = {}, body?: unknown): Promise<Answer<T>> {
-  const url = Object.entries(ids).reduce<string>(
-    (at, [name, id]) => at.replace(`{${name}}`, String(id)),
-    path,
-  );
+async function send<T>(
+  method: string,
+  url: string,
+  body: unknown,
+  signal: AbortSignal | null,
+): Promise<Answer<T>> {
   const response = await fetch(url, {
     method,
     headers: body === undefined ? {} : { "Content-Type": "application/json" },
     body: body === undefined ? null : JSON.stringify(body),
+    signal,
   });
   const said: unknown = response.status === 204 ? null : await response.json().catch(() => null);
   return response.ok
@@ -31,8 +33,25 @@ async function call<T>(method: string, path: keyof paths, ids: Ids = {}, body?: 
     : { error: said, status: response.status };
 }
 
+const addressOf = (path: keyof paths, ids: Ids) =>
+  Object.entries(ids).reduce<string>((at, [name, id]) => at.replace(`{${name}}`, String(id)), path);
+
+/** `signal`: what is given up, the server stops working on too. */
+const call = <T>(method: string, path: keyof paths, ids: Ids = {}, body?: unknown, signal?: AbortSignal) =>
+  send<T>(method, addressOf(path, ids), body, signal ?? null);
+
+/** A page of a list; what is asked for stands in the address. */
+function page<T>(path: keyof paths, ids: Ids, asked: Record<string, string | number | null>) {
+  const given = Object.entries(asked).filter(([, value]) => value !== null && value !== "");
+  const query = new URLSearchParams(given.map(([name, value]) => [name, String(value)])).toString();
+  return send<T>("GET", addressOf(path, ids) + (query && `?${query}`), undefined, null);
+}
+
 export const server = {
-  builds: () => call<Build[]>("GET", "/api/builds"),
+  builds: (asked: { find: string; before: number | null }) =>
+    page<Schemas["BuildsOut"]>("/api/builds", {}, asked),
+  build: (build_id: number) => call<Build>("GET", "/api/builds/{build_id}", { build_id }),
+  putAway: (notice_id: number) => call<null>("DELETE", "/api/notices/{notice_id}", { notice_id }),
   createBuild: (build: Schemas["BuildIn"]) => call<Build>("POST", "/api/builds", {}, build),
   importDesign: (build_id: number, file: Schemas["FileIn"]) =>
     call<Revision>("POST", "/api/builds/{build_id}/designs", { build_id }, file),
@@ -44,8 +63,8 @@ export const server = {
     call<Revision>("POST", "/api/designs/{design_id}/restore", { design_id }),
   saveRevision: (design_id: number, edit: Schemas["EditIn"]) =>
     call<Revision>("POST", "/api/designs/{design_id}/revisions", { design_id }, edit),
-  revisions: (design_id: number) =>
-    call<Schemas["RevisionLine"][]>("GET", "/api/designs/{design_id}/revisions", { design_id }),
+  revisions: (design_id: number, before: number | null) =>
+    page<Schemas["HistoryOut"]>("/api/designs/{design_id}/revisions", { design_id }, { before }),
   revision: (design_id: number, number: number) =>
     call<Revision>("GET", "/api/designs/{design_id}/revisions/{number}", { design_id, number }),
   addAlternative: (design_id: number, body: Schemas["AlternativeIn"]) =>
@@ -56,16 +75,23 @@ export const server = {
   since: (design_id: number) =>
     call<Schemas["SinceOut"]>("GET", "/api/designs/{design_id}/since", { design_id }),
   register: () => call<Schemas["RegisterOut"]>("GET", "/api/register"),
-  effects: (body: Schemas["EffectsIn"]) =>
-    call<Record<string, Schemas["Effect"][]>>("POST", "/api/effects", {}, body),
-  cures: (body: Schemas["CuresIn"]) => call<Schemas["Cure"][]>("POST", "/api/cures", {}, body),
-  slack: (body: Schemas["SlackIn"]) => call<Schemas["Slack"][]>("POST", "/api/slack", {}, body),
-  school: (body: Schemas["SchoolIn"]) => call<Schemas["SchoolOut"]>("POST", "/api/school", {}, body),
-  settle: (body: Schemas["SettleIn"]) => call<Schemas["Settled"] | null>("POST", "/api/settle", {}, body),
+  effects: (body: Schemas["EffectsIn"], signal?: AbortSignal) =>
+    call<Record<string, Schemas["Effect"][]>>("POST", "/api/effects", {}, body, signal),
+  cures: (body: Schemas["CuresIn"], signal?: AbortSignal) =>
+    call<Schemas["Cure"][]>("POST", "/api/cures", {}, body, signal),
+  slack: (body: Schemas["SlackIn"], signal?: AbortSignal) =>
+    call<Schemas["Slack"][]>("POST", "/api/slack", {}, body, signal),
+  school: (body: Schemas["SchoolIn"], signal?: AbortSignal) =>
+    call<Schemas["SchoolOut"]>("POST", "/api/school", {}, body, signal),
+  settle: (body: Schemas["SettleIn"], signal?: AbortSignal) =>
+    call<Schemas["Settled"] | null>("POST", "/api/settle", {}, body, signal),
   pull: (body: Schemas["PullIn"]) => call<Schemas["Pulled"]>("POST", "/api/pull", {}, body),
   converge: (body: Schemas["ConvergeIn"]) => call<Schemas["Hole"][]>("POST", "/api/converge", {}, body),
   cycle: (question: Schemas["CycleIn"]) => call<CycleAnswer>("POST", "/api/cycle", {}, question),
 };
+
+/** The server is there and has no time, or the answer took too long: worth asking again. */
+export const BUSY = 503;
 
 /** Why a request failed, in words for a person. */
 export const reasonOf = (error: unknown): string =>

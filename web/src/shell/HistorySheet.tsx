@@ -54,6 +54,9 @@ const Body = styled.div`
     color: var(--quiet);
     font-size: 14px;
   }
+  .older {
+    margin-top: 8px;
+  }
   .pair {
     display: flex;
     gap: 6px;
@@ -81,22 +84,27 @@ export function revisionWords(changes: Schemas["Change"][], units: Units, first:
 const when = (at: string) =>
   new Date(at).toLocaleString("en-US", { dateStyle: "medium", timeStyle: "short" });
 
+const DAMAGED = "cannot be read: the store is damaged here";
+
 type Lines = Schemas["RevisionLine"][];
 
 /** The design's revisions and its build's other designs; and fetching one of them to look at. */
 function useHistory(id: number) {
   const [lines, setLines] = useState<Lines | null>(null);
+  const [before, setBefore] = useState<number | null>(null);
   const [others, setOthers] = useState<Build["designs"]>([]);
   const [trouble, setTrouble] = useState<string | null>(null);
   const own = useDesign((s) => s.stored?.build);
   useEffect(() => {
     let gone = false;
-    Promise.all([server.revisions(id), server.builds()])
-      .then(([revisions, builds]) => {
+    Promise.all([server.revisions(id, null), own === undefined ? null : server.build(own)])
+      .then(([revisions, build]) => {
         if (gone) return;
-        if (revisions.data) setLines(revisions.data);
-        else setTrouble(reasonOf(revisions.error));
-        setOthers(builds.data?.find((b) => b.id === own)?.designs.filter((d) => d.id !== id) ?? []);
+        if (revisions.data) {
+          setLines(revisions.data.lines);
+          setBefore(revisions.data.before);
+        } else setTrouble(reasonOf(revisions.error));
+        setOthers(build?.data?.designs.filter((d) => d.id !== id && !d.damaged) ?? []);
       })
       .catch(() => !gone && setTrouble(NO_SERVER));
     return () => {
@@ -107,7 +115,17 @@ function useHistory(id: number) {
     void ask
       .then(({ data, error }) => (data ? then(data) : setTrouble(reasonOf(error))))
       .catch(() => setTrouble(NO_SERVER));
-  return { lines, others, trouble, setTrouble, fetched };
+  const older = () =>
+    void server
+      .revisions(id, before)
+      .then(({ data, error }) => {
+        if (data) {
+          setLines((shown) => [...(shown ?? []), ...data.lines]);
+          setBefore(data.before);
+        } else setTrouble(reasonOf(error));
+      })
+      .catch(() => setTrouble(NO_SERVER));
+  return { lines, older: before === null ? null : older, others, trouble, setTrouble, fetched };
 }
 
 interface HistoryProps {
@@ -118,7 +136,7 @@ interface HistoryProps {
 }
 
 export function HistorySheet({ id, document, units, onClose }: HistoryProps) {
-  const { lines, others, trouble, setTrouble, fetched } = useHistory(id);
+  const { lines, older, others, trouble, setTrouble, fetched } = useHistory(id);
   const pin = (name: string, pinned: Document) => {
     useBehind.getState().putBehind({ kind: "pinned", name, document: pinned });
     onClose();
@@ -141,7 +159,7 @@ export function HistorySheet({ id, document, units, onClose }: HistoryProps) {
             />
             <Alternative id={id} name={document.name} onTrouble={setTrouble} />
             <Revisions
-              {...{ lines, units }}
+              {...{ lines, older, units }}
               failed={trouble !== null}
               onBehind={(n) => revision(n, (r) => pin(`revision ${n}`, r.document))}
               onBack={(n) =>
@@ -207,12 +225,13 @@ function Pins(props: {
 
 function Revisions(props: {
   lines: Lines | null;
+  older: (() => void) | null;
   units: Units;
   failed: boolean;
   onBehind: (number: number) => void;
   onBack: (number: number) => void;
 }) {
-  const { lines, units, failed, onBehind, onBack } = props;
+  const { lines, older, units, failed, onBehind, onBack } = props;
   return (
     <div>
       <h3>Revisions</h3>
@@ -222,17 +241,21 @@ function Revisions(props: {
           {lines.map((line, n) => (
             <li key={line.number}>
               <span>
-                {line.number}: {revisionWords(line.changes, units, n === lines.length - 1)}
+                {line.number}: {line.damaged ? DAMAGED : revisionWords(line.changes, units, line.first)}
                 <br />
                 <span className="quiet">{when(line.stored_at)}</span>
               </span>
               <span className="pair">
-                <Button aria-label={`Behind: revision ${line.number}`} onPress={() => onBehind(line.number)}>
+                <Button
+                  aria-label={`Behind: revision ${line.number}`}
+                  isDisabled={line.damaged}
+                  onPress={() => onBehind(line.number)}
+                >
                   Behind
                 </Button>
                 <Button
                   aria-label={`Go back to revision ${line.number}`}
-                  isDisabled={n === 0}
+                  isDisabled={n === 0 || line.damaged}
                   onPress={() => onBack(line.number)}
                 >
                   Go back
@@ -241,6 +264,11 @@ function Revisions(props: {
             </li>
           ))}
         </ol>
+      )}
+      {older && (
+        <Button className="older" onPress={older}>
+          Show older ones
+        </Button>
       )}
     </div>
   );

@@ -101,15 +101,15 @@ describe("what a newer truck did", () => {
 
 describe("the history", () => {
   const lines = [
-    { number: 4, name: "x", stored_at: "2026-11-24T10:00:00Z", changes: [{ what: "upper frame mounts", axis: "z", by: 12.7 }] },
-    { number: 3, name: "x", stored_at: "2026-11-24T09:00:00Z", changes: [] },
+    { number: 4, name: "x", stored_at: "2026-11-24T10:00:00Z", first: false, damaged: false, changes: [{ what: "upper frame mounts", axis: "z", by: 12.7 }] },
+    { number: 3, name: "x", stored_at: "2026-11-24T09:00:00Z", first: true, damaged: false, changes: [] },
   ]; // prettier-ignore
-  const builds = [
-    { id: 3, name: "Fell tender", notes: "", truck: 1, known: [], designs: [{ id: 8, name: "Short upper" }] },
-  ];
+  const build = {
+    id: 3, name: "Fell tender", notes: "", truck: 1, known: [], designs: [{ id: 8, name: "Short upper", damaged: false }],
+  }; // prettier-ignore
   const answers = {
-    "GET /api/designs/7/revisions": () => ok(lines),
-    "GET /api/builds": () => ok(builds),
+    "GET /api/designs/7/revisions": () => ok({ lines, before: 3 }),
+    "GET /api/builds/3": () => ok(build),
     "GET /api/designs/7/revisions/3": () =>
       ok({ ...revision, number: 3, document: { ...tender, name: "Before" } }),
     "GET /api/designs/8": () => ok({ ...revision, design: 8, document: { ...tender, name: "Short upper" } }),
@@ -135,6 +135,26 @@ describe("the history", () => {
     leave();
   });
 
+  it("goes back a page at a time, past what cannot be read", async () => {
+    const older = [
+      { number: 2, name: "x", stored_at: "2026-11-24T08:00:00Z", first: false, damaged: true, changes: [] },
+      { number: 1, name: "x", stored_at: "2026-11-24T07:00:00Z", first: true, damaged: false, changes: [] },
+    ]; // prettier-ignore
+    serve({
+      ...answers,
+      "GET /api/designs/7/revisions?before=3": () => ok({ lines: older, before: null }),
+    });
+    const { leave } = await sheet();
+    await settle();
+    await press("Show older ones");
+    await settle();
+    expect(said()).toContain("2: cannot be read");
+    expect(button("Go back to revision 2").disabled).toBe(true);
+    expect(said()).toContain("1: first stored");
+    expect(said()).not.toContain("Show older ones");
+    leave();
+  });
+
   it("draws another design of the build behind, and starts an alternative", async () => {
     const asked = serve(answers);
     const { leave } = await sheet();
@@ -149,7 +169,7 @@ describe("the history", () => {
   });
 
   it("says that the server is gone", async () => {
-    serve({ "GET /api/designs/7/revisions": () => "no server", "GET /api/builds": () => "no server" });
+    serve({ "GET /api/designs/7/revisions": () => "no server", "GET /api/builds/3": () => "no server" });
     const { leave } = await sheet();
     await settle();
     expect(said()).toContain("does not answer");

@@ -7,7 +7,7 @@
 
 import { create } from "zustand";
 
-import { type CycleAnswer, reasonOf, server } from "../api/client";
+import { BUSY, type CycleAnswer, reasonOf, server } from "../api/client";
 import type { Document } from "../document/document";
 import { useDesign } from "./design";
 import { scrubbed, useScrub } from "./scrub";
@@ -39,17 +39,22 @@ let asked: Document | null = null;
 
 const cycles = latest<Question>(async (question) => {
   try {
-    const { data, error } = await server.cycle(question);
+    const { data, error, status } = await server.cycle(question);
     if (useDesign.getState().document === null) return;
     useDesign.getState().draw(question.document);
     if (data) useSolver.setState({ solved: { answer: data, ...question }, refusal: null, lost: false });
     else useSolver.setState({ refusal: reasonOf(error), lost: false });
+    if (status === BUSY) await again(question);
   } catch {
     useSolver.setState({ lost: true });
-    await later(RETRY_MS);
-    if (useDesign.getState().document) cycles.again(question);
+    await again(question);
   }
 });
+
+async function again(question: Question): Promise<void> {
+  await later(RETRY_MS);
+  if (useDesign.getState().document) cycles.again(question);
+}
 
 function ask(): void {
   const { document: shown, draft } = useDesign.getState();

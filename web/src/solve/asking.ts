@@ -10,10 +10,13 @@ export interface Asked<T> {
   why: string | null;
 }
 
-/** Ask once the key has stood still for a moment; the last answer stays until the next one. Null: nothing to ask. */
+/**
+ * Ask once the key has stood still for a moment; the last answer stays until the next one. Null: nothing to ask. What
+ * nobody waits for any more is given up, here and in the server.
+ */
 export function useAsked<T>(
   key: string | null,
-  ask: () => Promise<Answer<T>>,
+  ask: (signal: AbortSignal) => Promise<Answer<T>>,
   calm = 250,
 ): Asked<T> & { key: string | null } {
   const [asked, setAsked] = useState<Asked<T> & { key: string | null }>({
@@ -29,9 +32,10 @@ export function useAsked<T>(
   useEffect(() => {
     if (key === null) return;
     let stale = false;
+    const given = new AbortController();
     const timer = setTimeout(() => {
       latest
-        .current()
+        .current(given.signal)
         .then(({ data, error }) => {
           if (stale) return;
           setAsked(
@@ -45,6 +49,7 @@ export function useAsked<T>(
     return () => {
       stale = true;
       clearTimeout(timer);
+      given.abort();
     };
   }, [key, calm]);
   return asked;

@@ -21,11 +21,13 @@ export async function shown(what: ReactNode) {
   const place = document.createElement("div");
   document.body.append(place);
   const root = createRoot(place);
-  await act(async () => {
-    root.render(<MemoryRouter>{what}</MemoryRouter>);
-    await pause();
-  });
-  return { place, leave: () => act(() => root.unmount()) };
+  const again = (now: ReactNode) =>
+    act(async () => {
+      root.render(<MemoryRouter>{now}</MemoryRouter>);
+      await pause();
+    });
+  await again(what);
+  return { place, again, leave: () => act(() => root.unmount()) };
 }
 
 export const pause = (ms = 0) => new Promise((resolve) => setTimeout(resolve, ms));

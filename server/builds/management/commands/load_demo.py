@@ -45,7 +45,7 @@ class Command(BaseCommand):
 
     @transaction.atomic
     def handle(self, *args: Any, **options: Any) -> None:
-        for name, (notes, truck, files) in BUILDS.items():
+        for name, (notes, truck, files) in reversed(BUILDS.items()):  # the newest stands first
             if Build.objects.filter(name=name).exists():
                 continue
             build = create_build(name, notes)

@@ -1,9 +1,13 @@
 """Serve Oak Lever on this machine."""
 
 import errno
-import os
+import json
+import logging
 import signal
-from argparse import ArgumentParser
+import threading
+from argparse import ArgumentParser, ArgumentTypeError
+from logging.handlers import RotatingFileHandler
+from pathlib import Path
 from typing import Any
 
 from django.conf import settings
@@ -11,6 +15,9 @@ from django.core.management import call_command
 from django.core.management.base import BaseCommand, CommandError
 from waitress import create_server
 
+from builds import workers
+from builds.store import copies, opening, places
+from config.guard import WithoutValues
 from config.wsgi import application
 
 _MOST_CONNECTIONS = 500
@@ -18,6 +25,9 @@ _MOST_CONNECTIONS = 500
 _IDLE_S = 60
 """A connection on which nothing comes for this long is dropped; a page opens another without a word."""
 _LOOK_S = 5
+_PORTS = 65536
+_THREADS = 48
+"""More than may wait for all that is computed together, so that those who wait keep nobody else out."""
 
 
 class Command(BaseCommand):
@@ -25,7 +35,7 @@ class Command(BaseCommand):
 
     def add_arguments(self, parser: ArgumentParser) -> None:
         parser.add_argument("--host", default="127.0.0.1")
-        parser.add_argument("--port", type=int, default=8000)
+        parser.add_argument("--port", type=_port, default=8000)
         parser.add_argument("--demo", action="store_true", help="load the demo builds first")
 
     def handle(self, *args: Any, host: str, port: int, demo: bool, **options: Any) -> None:
@@ -33,41 +43,70 @@ class Command(BaseCommand):
             raise CommandError("The page is not built yet: run make build.")
         for ending in (signal.SIGINT, signal.SIGTERM):  # also where a shell started us with interrupts ignored
             signal.signal(ending, signal.default_int_handler)
-        os.umask(0o077)  # what is kept is its owner's to read
-        server = _listen(host, port)
+        server, lock, stop = _listen(host, port), places.Lock(), threading.Event()
         try:
-            self._serve(server, host, demo)
+            self._open(lock, demo)
+            threading.Thread(target=opening.keep_daily, args=(stop,), daemon=True).start()
+            _warm()  # ready means ready: no first drag waits for the compiler
+            self.stdout.write(f"Oak Lever is ready at http://{host}:{server.effective_port}/  (Ctrl-C ends it)")
+            self.stdout.flush()
+            server.run()
         except KeyboardInterrupt:
             pass
         finally:
+            stop.set()
             server.close()
+            lock.close()
 
-    def _serve(self, server: Any, host: str, demo: bool) -> None:
-        call_command("migrate", verbosity=0)
+    def _open(self, lock: places.Lock, demo: bool) -> None:
+        try:
+            opening.open_store(lock)
+        except (opening.OtherMake, opening.MustBeAlone, copies.Unsound) as error:
+            raise CommandError(str(error)) from None
+        _keep_log()
         if demo:
             call_command("load_demo", stdout=self.stdout)
-        _warm()  # ready means ready: no first drag waits for the compiler
-        self.stdout.write(f"Oak Lever is ready at http://{host}:{server.effective_port}/  (Ctrl-C ends it)")
-        self.stdout.flush()
-        server.run()
+
+
+def _port(given: str) -> int:
+    """A port to listen on; 0 for any that is free."""
+    if not (given.isascii() and given.isdigit() and int(given) < _PORTS):
+        raise ArgumentTypeError(f"{given} is no port: give a number from 1 to 65535, as in make demo PORT=8001")
+    return int(given)
+
+
+def _keep_log() -> None:
+    """A log beside the store, its older parts dropped in time."""
+    folder = settings.DATA / "log"
+    folder.mkdir(mode=0o700, exist_ok=True)
+    kept = RotatingFileHandler(folder / "oak-lever.log", maxBytes=2_000_000, backupCount=5)
+    kept.setFormatter(WithoutValues("%(asctime)s %(levelname)s %(message)s"))
+    for name in ("oak_lever", "django"):
+        logging.getLogger(name).addHandler(kept)
 
 
 def _listen(host: str, port: int) -> Any:
     try:
         return create_server(
-            application, host=host, port=port, threads=4, ident=None,
+            application, host=host, port=port, threads=_THREADS, ident=None, channel_request_lookahead=1,
             connection_limit=_MOST_CONNECTIONS, channel_timeout=_IDLE_S, cleanup_interval=_LOOK_S,
         )  # fmt: skip
-    except (OSError, OverflowError) as error:
-        if getattr(error, "errno", None) == errno.EADDRINUSE:
-            raise CommandError(
-                f"Port {port} is taken by another program. Give another: make demo PORT={port + 1}"
-            ) from None
-        raise CommandError(f"Cannot listen on {host}:{port}: {error}") from None
+    except (OSError, ValueError) as error:
+        raise CommandError(_why_not(host, port, error)) from None
+
+
+def _why_not(host: str, port: int, error: Exception) -> str:
+    number = getattr(error, "errno", None)
+    if number == errno.EADDRINUSE:
+        another = port + 1 if port < _PORTS - 1 else 8001
+        return f"Port {port} is taken by another program. Give another: make demo PORT={another}"
+    if number == errno.EACCES:
+        return f"Port {port} is not for everybody to take. Give one from 1024 on: make demo PORT=8000"
+    return f"{host} is no address of this machine: give 127.0.0.1, or one that the machine has ({error})"
 
 
 def _warm() -> None:
-    """Load the compiled kernel."""
-    from oak_lever.motion.warm import warm
-
-    warm()
+    """Start the processes that compute, each with one answer given."""
+    design = json.loads((Path(__file__).parents[2] / "demo" / "fell-tender-rear.json").read_text())
+    for pool in (workers.LIVE, workers.PULLS, workers.HEAVY):
+        pool.ready("cycle", {"document": design, "travel": 0.0, "articulation": 0.0})

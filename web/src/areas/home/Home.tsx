@@ -1,7 +1,7 @@
 /** Home: the builds, each with the designs on its floor. */
 
-import { useCallback, useEffect, useState } from "react";
-import { FileTrigger, Input, Label, TextField } from "react-aria-components";
+import { useState } from "react";
+import { FileTrigger, Input, TextField } from "react-aria-components";
 import { Link } from "react-router";
 import styled from "styled-components";
 
@@ -10,6 +10,7 @@ import { theRegister } from "../../api/register";
 import { Header } from "../../shell/Header";
 import { Button, Trouble } from "../../ui/controls";
 import { DiffersSheet } from "./DiffersSheet";
+import { type Notice, type Removed, useBuilds } from "./builds";
 import { StartSheet } from "./StartSheet";
 import { Thumbnail } from "./Thumbnail";
 
@@ -37,8 +38,19 @@ const Main = styled.main`
   .line {
     display: flex;
     gap: 12px;
-    align-items: end;
+    align-items: center;
     flex-wrap: wrap;
+  }
+  .head h1 {
+    margin-right: auto;
+  }
+  .notice {
+    border: 1px solid var(--line);
+    border-left: 4px solid var(--accent);
+    padding: 8px 14px;
+  }
+  .notice p {
+    flex: 1;
   }
 `;
 
@@ -71,6 +83,12 @@ const Card = styled.article`
     padding: 12px 16px 8px;
     gap: 2px;
   }
+  .damaged {
+    display: grid;
+    align-content: start;
+    gap: 6px;
+    padding: 12px 16px 8px;
+  }
   li > a:hover strong {
     text-decoration: underline;
   }
@@ -98,7 +116,7 @@ const Field = styled(TextField)`
   gap: 4px;
   input {
     height: 38px;
-    min-width: 280px;
+    min-width: 240px;
     padding: 0 10px;
     border: 1px solid var(--line);
     border-radius: 4px;
@@ -118,81 +136,64 @@ const Foot = styled.footer`
   border-top: 1px solid var(--hair);
 `;
 
-/** The builds as the server has them; what was deleted can be brought back. */
-function useBuilds() {
-  const [builds, setBuilds] = useState<Build[] | null>(null);
-  const [trouble, setTrouble] = useState<string | null>(null);
-  const [deleted, setDeleted] = useState<Removed | null>(null);
-  const load = useCallback(async () => {
-    try {
-      const { data, error } = await server.builds();
-      setTrouble(data ? null : reasonOf(error));
-      if (data) setBuilds(data);
-    } catch {
-      setTrouble(NO_SERVER);
-    }
-  }, []);
-  useEffect(() => {
-    // eslint-disable-next-line react-hooks/set-state-in-effect -- the list comes from the server
-    void load();
-  }, [load]);
-  const remove = async (design: Removed) => {
-    const { error, status } = await server
-      .deleteDesign(design.id)
-      .catch(() => ({ error: { message: NO_SERVER }, status: 0 }));
-    if (status === 204) setDeleted(design);
-    else setTrouble(reasonOf(error));
-    await load();
-  };
-  const restore = async (id: number) => {
-    await server.restoreDesign(id).catch(() => setTrouble(NO_SERVER));
-    setDeleted(null);
-    await load();
-  };
-  return { builds, trouble, deleted, load, remove, restore };
-}
-
 export function Home() {
-  const { builds, trouble, deleted, load, remove, restore } = useBuilds();
+  const home = useBuilds();
+  const { builds, trouble, deleted } = home;
   return (
     <Page>
       <Header />
       <Main>
-        <h1>Builds</h1>
+        <div className="line head">
+          <h1>Builds</h1>
+          {home.many && (
+            <Field value={home.find} onChange={home.look} aria-label="Find a build or a design">
+              <Input maxLength={200} placeholder="Find a build or a design" />
+            </Field>
+          )}
+          <NewBuild onMade={home.add} />
+        </div>
+        <Notices notices={home.notices} onRead={home.putAway} />
         {trouble && (
           <div className="line">
             <Trouble role="alert">{trouble}</Trouble>
-            <Button onPress={() => void load()}>Try again</Button>
+            <Button onPress={() => void home.load()}>Try again</Button>
           </div>
         )}
         {deleted && (
           <div className="line" role="status">
             <p>“{deleted.name}” is off the floor. Its revisions are kept.</p>
-            <Button onPress={() => void restore(deleted.id)}>Bring it back</Button>
+            <Button onPress={() => void home.restore()}>Bring it back</Button>
           </div>
         )}
         {builds === null && !trouble && <p role="status">Fetching the builds…</p>}
         {builds?.length === 0 && (
-          <p>No builds yet. Name the truck below; then start a design for each axle you are linking.</p>
+          <p role="status">{home.find ? `Nothing is called “${home.find}”.` : NONE_YET}</p>
         )}
         {builds?.map((build) => (
           <OneBuild
             key={build.id}
             build={build}
-            onChanged={load}
-            onDelete={(design) => void remove(design)}
+            onChanged={() => home.refresh(build.id)}
+            onDelete={(design) => void home.remove(design, build.id)}
           />
         ))}
-        <NewBuild onChanged={load} />
+        {home.more && <Button onPress={() => void home.more?.()}>Show older builds</Button>}
       </Main>
       <Foot>{theRegister().caution}</Foot>
     </Page>
   );
 }
 
-interface Removed {
-  id: number;
-  name: string;
+const NONE_YET = "No builds yet. Name the truck above; then start a design for each axle you are linking.";
+
+/** What the shop has to hear of its store, until somebody has read it. */
+function Notices({ notices, onRead }: { notices: Notice[]; onRead: (id: number) => Promise<void> }) {
+  return notices.map((notice) => (
+    <div key={notice.id} className="line notice" role="alert">
+      <p>{notice.words}</p>
+      <Button onPress={() => void onRead(notice.id)}>Put it away</Button>
+    </div>
+  ));
 }
 
 interface BuildProps {
@@ -257,29 +258,41 @@ function OneDesign({
   const changed = new Date(design.changed_at).toLocaleDateString("en-US", { dateStyle: "medium" });
   return (
     <li>
-      <Link to={`/designs/${design.id}/links`}>
-        <Thumbnail id={design.id} />
-        <strong>{design.name}</strong>
-        <span className="quiet">
-          {design.end === "rear" ? "Rear axle" : "Front axle"}, {design.layout}
-        </span>
-      </Link>
+      {design.damaged ? (
+        <div className="damaged">
+          <strong>{design.name}</strong>
+          <span>{DAMAGED}</span>
+        </div>
+      ) : (
+        <Link to={`/designs/${design.id}/links`}>
+          <Thumbnail id={design.id} />
+          <strong>{design.name}</strong>
+          <span className="quiet">
+            {design.end === "rear" ? "Rear axle" : "Front axle"}, {design.layout}
+          </span>
+        </Link>
+      )}
       <div className="foot">
         <span>
           Revision {design.revision}, {changed}
         </span>
-        <span>
-          <a href={`/api/designs/${design.id}/file`} download aria-label={`Save file: ${design.name}`}>
-            Save file
-          </a>
-          <Quiet aria-label={`Delete ${design.name}`} onPress={() => onDelete(design)}>
-            Delete
-          </Quiet>
-        </span>
+        {!design.damaged && (
+          <span>
+            <a href={`/api/designs/${design.id}/file`} download aria-label={`Save file: ${design.name}`}>
+              Save file
+            </a>
+            <Quiet aria-label={`Delete ${design.name}`} onPress={() => onDelete(design)}>
+              Delete
+            </Quiet>
+          </span>
+        )}
       </div>
     </li>
   );
 }
+
+const DAMAGED =
+  "Its newest revision cannot be read: the store is damaged there. End the server and start it again; it saves what can be read.";
 
 interface Differing {
   file: string;
@@ -318,7 +331,7 @@ function faultsOf(error: unknown): string[] {
   );
 }
 
-function NewBuild({ onChanged }: { onChanged: () => Promise<void> }) {
+function NewBuild({ onMade }: { onMade: (build: Build) => void }) {
   const [name, setName] = useState("");
   const [trouble, setTrouble] = useState<string | null>(null);
   const create = async () => {
@@ -326,8 +339,9 @@ function NewBuild({ onChanged }: { onChanged: () => Promise<void> }) {
       .createBuild({ name: name.trim(), notes: "" })
       .catch(() => ({ data: undefined, error: { message: NO_SERVER } }));
     setTrouble(data ? null : reasonOf(error));
-    if (data) setName("");
-    await onChanged();
+    if (!data) return;
+    setName("");
+    onMade(data);
   };
   return (
     <form
@@ -337,12 +351,11 @@ function NewBuild({ onChanged }: { onChanged: () => Promise<void> }) {
         if (name.trim()) void create();
       }}
     >
-      <Field value={name} onChange={setName}>
-        <Label>New build</Label>
-        <Input maxLength={200} placeholder="Name of the truck" />
+      <Field value={name} onChange={setName} aria-label="New build">
+        <Input maxLength={200} placeholder="Name of a new truck" />
       </Field>
       <Button type="submit" isDisabled={!name.trim()}>
-        Start it
+        Start a build
       </Button>
       {trouble && <Trouble role="alert">{trouble}</Trouble>}
     </form>

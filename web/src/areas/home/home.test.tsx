@@ -9,7 +9,7 @@ import { tender } from "../../testing/solved";
 import { Home } from "./Home";
 
 const design = (id: number, name: string) => ({
-  id, name, end: "rear", layout: "four links", revision: 3, changed_at: "2026-11-24T10:00:00Z",
+  id, name, end: "rear", layout: "four links", damaged: false, revision: 3, changed_at: "2026-11-24T10:00:00Z",
 }); // prettier-ignore
 const build = (known: string[] = [], designs = [design(7, "Tender, rear")]) => ({
   id: 3, name: "Fell tender", notes: "Loaded", truck: known.length ? 1 : null, known, designs,
@@ -19,8 +19,11 @@ const revision = {
   design: 7, build: 3, build_name: "Fell tender", number: 1, truck: 1, stored_on: 1, stored_at: "2026-11-24T10:00:00Z",
   document: tender,
 }; // prettier-ignore
+const page = (builds: unknown[], before: number | null = null, notices: unknown[] = []) =>
+  ok({ builds, before, notices });
 const basis = (builds: unknown[]) => ({
-  "GET /api/builds": () => ok(builds),
+  "GET /api/builds": () => page(builds),
+  "GET /api/builds/3": () => ok(builds[0]),
   "GET /api/designs/7": () => ok(revision),
 });
 
@@ -73,10 +76,62 @@ describe("the builds", () => {
   it("are started by a name", async () => {
     const asked = serve({ ...basis([]), "POST /api/builds": () => ({ status: 201, body: build() }) });
     await home();
-    await type(find<HTMLInputElement>('input[placeholder="Name of the truck"]'), " Snow plow ");
+    await type(find<HTMLInputElement>('input[placeholder="Name of a new truck"]'), " Snow plow ");
     await submit(find<HTMLFormElement>("form"));
     await settle();
     expect(asked.find((a) => a.line === "POST /api/builds")!.body).toEqual({ name: "Snow plow", notes: "" });
+    expect(said()).toContain("Fell tender");
+  });
+
+  it("come a page at a time, and are found by their words", async () => {
+    const named = (id: number, name: string) => ({ ...build(), id, name, designs: [] });
+    const asked = serve({
+      ...basis([]),
+      "GET /api/builds": () => page([named(9, "Ninth"), named(8, "Eighth")], 8),
+      "GET /api/builds?before=8": () => page([named(7, "Seventh")]),
+      "GET /api/builds?find=plow": () => page([named(2, "Snow plow")]),
+      "GET /api/builds?find=nothing": () => page([]),
+    });
+    await home();
+    expect(said()).not.toContain("Seventh");
+    await press("Show older builds");
+    await settle();
+    expect(said()).toMatch(/Ninth.*Eighth.*Seventh/s);
+    expect(said()).not.toContain("Show older builds");
+    for (const [words, found] of [
+      ["plow", "Snow plow"],
+      ["nothing", "Nothing is called “nothing”"],
+    ] as const) {
+      await type(find<HTMLInputElement>('input[placeholder="Find a build or a design"]'), words);
+      await settle(300);
+      expect(said()).toContain(found);
+      expect(said()).not.toContain("Ninth");
+    }
+    expect(asked.map((a) => a.line)).toContain("GET /api/builds?find=plow");
+  });
+
+  it("say what the shop has to hear of its store until it is put away", async () => {
+    const notices = [{ id: 4, words: "The store was damaged.", at: "2026-11-24T10:00:00Z" }];
+    serve({
+      ...basis([]),
+      "GET /api/builds": () => page([], null, notices),
+      "DELETE /api/notices/4": () => ({ status: 204, body: null }),
+    });
+    await home();
+    expect(find('[role="alert"]').textContent).toContain("The store was damaged.");
+    await press("Put it away");
+    await settle();
+    expect(said()).not.toContain("The store was damaged.");
+  });
+
+  it("show a design that cannot be read, and nothing to be done with it", async () => {
+    serve(
+      basis([build(ALL, [{ ...design(7, "Tender, rear"), damaged: true, end: null as never, layout: "" }])]),
+    );
+    await home();
+    expect(said()).toContain("the store is damaged there");
+    expect(document.querySelector('a[href="/designs/7/links"]')).toBeNull();
+    expect(said()).not.toContain("Delete");
   });
 
   it("a design is deleted and brought back", async () => {

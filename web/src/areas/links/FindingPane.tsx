@@ -66,8 +66,8 @@ type Of = Pick<PaneProps, "document" | "solved" | "units"> & { finding: Finding 
 /** What cures it, asked of the core for the design as it stands. */
 function Sought({ document, solved, units, finding }: Of) {
   const key = JSON.stringify([document, finding.id, units]);
-  const asked = useAsked(key, () =>
-    server.cures({ document, finding: finding.id, increment: increment(units, "shop"), units }),
+  const asked = useAsked(key, (signal) =>
+    server.cures({ document, finding: finding.id, increment: increment(units, "shop"), units }, signal),
   );
   if (asked.key !== key || asked.state === "asking")
     return (

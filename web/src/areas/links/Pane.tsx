@@ -107,7 +107,7 @@ function Framed({ title, onBack, children }: { title: string; onBack: () => void
 /** What the school comes to in this design, said from its own curves. */
 function Buys({ document, units }: PaneProps) {
   const key = JSON.stringify([document, units]);
-  const asked = useAsked(key, () => server.school({ document, units }));
+  const asked = useAsked(key, (signal) => server.school({ document, units }, signal));
   return asked.data?.says ? (
     <p className="quiet" data-stale={asked.key !== key}>
       {asked.data.says}

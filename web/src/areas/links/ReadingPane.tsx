@@ -229,7 +229,7 @@ function BandForm({ finding, units, onSet }: { finding: Finding; units: Units; o
 function Movers({ document, units, reading }: PaneProps & { reading: Reading }) {
   const step = increment(units, "shop");
   const key = JSON.stringify([document, step]);
-  const asked = useAsked(key, () => server.effects({ document, increment: step }));
+  const asked = useAsked(key, (signal) => server.effects({ document, increment: step }, signal));
   if (asked.state === "failed") return <Trouble role="alert">{asked.why}</Trouble>;
   if (!asked.data)
     return (

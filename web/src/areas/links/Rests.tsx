@@ -32,7 +32,7 @@ export function holdsWords(one: Schemas["Slack"], units: Units): string {
 export function Rests({ document, finding, units }: { document: Document; finding: string; units: Units }) {
   const truck = useTruck((s) => s.truck?.document);
   const key = JSON.stringify([document, finding]);
-  const asked = useAsked(key, () => server.slack({ document, finding }));
+  const asked = useAsked(key, (signal) => server.slack({ document, finding }, signal));
   if (asked.key !== key || !asked.data || asked.data.length === 0) return null;
   return (
     <ul className="quiet" aria-label="What this rests on" style={{ margin: 0, paddingLeft: 18 }}>

@@ -1,0 +1,198 @@
+"""What is computed, by its name: each job takes plain values and makes the bytes of an answer.
+
+Runs in processes of its own (see `workers`), so nothing here reads or writes what is kept.
+"""
+
+from collections.abc import Callable, Iterator
+from contextlib import contextmanager
+from typing import Any, Literal, NamedTuple
+
+import numpy as np
+import orjson
+
+from oak_lever.api import (
+    A3_LANDSCAPE,
+    COLUMNS,
+    Cycle,
+    Fault,
+    Known,
+    LayoutName,
+    Refused,
+    School,
+    Sweep,
+    Titles,
+    Units,
+    Use,
+    Wanted,
+    all_effects,
+    carried,
+    cures,
+    cycle,
+    design_data,
+    design_from,
+    findings,
+    holes,
+    judge,
+    link_figures,
+    links_sheet,
+    only_read,
+    parts_of,
+    pdf,
+    pull,
+    school_says,
+    separation,
+    settle,
+    since,
+    slack,
+    starting_design,
+    svg,
+)  # fmt: skip
+
+_DIGITS = 6  # a millionth of a millimeter or degree: far below what is shown, far shorter to send
+_STATE_DIGITS = 9
+
+JSON = "application/json"
+
+
+class Done(NamedTuple):
+    """An answer: its status, its bytes, and what they are."""
+
+    status: int
+    body: bytes
+    media: str = JSON
+
+
+def json_bytes(data: Any) -> bytes:
+    """The core's values by their fields, numpy arrays as lists, NaN as null."""
+    return orjson.dumps(data, option=orjson.OPT_SERIALIZE_NUMPY | orjson.OPT_UTC_Z)
+
+
+def refusal_data(refusal: Refused) -> dict[str, Any]:
+    return {"message": "; ".join(map(str, refusal.faults)), "faults": refusal.faults}
+
+
+def done(job: str, given: dict[str, Any]) -> Done:
+    """The answer to a job, a refusal among them."""
+    try:
+        said = JOBS[job](**given)
+    except Refused as refusal:
+        return Done(422, json_bytes(refusal_data(refusal)))
+    return said if isinstance(said, Done) else Done(200, json_bytes(said))
+
+
+def _cycle(document: Any, travel: float, articulation: float) -> dict[str, Any]:
+    return cycle_data(cycle(design_from(document), here=(travel, articulation)))
+
+
+def cycle_data(cycled: Cycle) -> dict[str, Any]:
+    here = cycled.here or cycled.ride
+    judged = judge(cycled.swept)
+    return {
+        "located": cycled.located,
+        "links": link_figures(cycled.swept.mechanism),
+        "separation": separation(cycled.swept.mechanism),
+        "stops": cycled.stops,
+        "findings": findings(cycled, judged),
+        "read": only_read(judged),
+        "ride": _sweep(cycled.ride),
+        "here": _sweep(here),
+        "heave": _sweep(cycled.heave),
+        "articulation": _sweep(cycled.articulation),
+        "misalignment": {name: float(values[0]) for name, values in here.joints.items()},
+        "carried": _carried(cycled, here),
+    }
+
+
+def _carried(cycled: Cycle, here: Sweep) -> dict[str, Any]:
+    """What the links that carry something do to it in the pose that is looked at."""
+    links = {spot.on for spot in parts_of(cycled.design).spots} - {"axle", "frame"}
+    if not links or not here.reached[0]:
+        return {}
+    found = carried(cycled.swept.mechanism, links, here.state)
+    return {link: {"turn": one.turn[0].copy(), "shift": one.shift[0]} for link, one in found.items()}
+
+
+def _sweep(sweep: Sweep) -> dict[str, Any]:
+    ids = [column.id for column in COLUMNS]
+    return {
+        "columns": dict(zip(ids, np.ascontiguousarray(np.round(sweep.table, _DIGITS)), strict=False)),
+        "reached": sweep.reached,
+        "state": np.ascontiguousarray(np.round(sweep.state, _STATE_DIGITS)),
+    }
+
+
+def _effects(document: Any, increment: float) -> Any:
+    return all_effects(design_from(document), increment)
+
+
+def _cures(document: Any, finding: str, increment: float, units: Units) -> Any:
+    return cures(design_from(document), finding, increment, units)
+
+
+def _slack(document: Any, finding: str, inputs: list[str] | None) -> Any:
+    design = design_from(document)
+    with _refusing("finding"):
+        return slack(design, finding, inputs)
+
+
+def _school(document: Any, units: Units) -> Any:
+    return {"says": school_says(design_from(document), units)}
+
+
+def _settle(document: Any, increment: float) -> Any:
+    return settle(design_from(document), increment)
+
+
+def _pull(document: Any, wanted: list[Wanted], within: float) -> Any:
+    design = design_from(document)
+    with _refusing("wanted"):
+        return pull(design, wanted, within)
+
+
+def _converge(document: Any, kind: Literal["lower", "upper"], point: tuple[float, float], station: float) -> Any:
+    design = design_from(document)
+    with _refusing("point"):
+        return holes(design, kind, point, station)
+
+
+def _since(before: Any, after: Any) -> Any:
+    return since(design_from(before), design_from(after))
+
+
+def _start(name: str, layout: LayoutName, school: School, known: Known, use: Use, increment: float) -> dict[str, Any]:
+    return design_data(starting_design(name, layout, school, known, use, increment))
+
+
+def _sheet(document: Any, kind: Literal["svg", "pdf"], units: Units, titles: Titles) -> Done:
+    design = design_from(document)
+    marks = links_sheet(design, units, titles)
+    title = f"{design.name}, revision {titles.revision}"
+    if kind == "pdf":
+        return Done(200, pdf(marks, A3_LANDSCAPE, title), "application/pdf")
+    return Done(200, svg(marks, A3_LANDSCAPE, title).encode(), "image/svg+xml")
+
+
+@contextmanager
+def _refusing(field: str) -> Iterator[None]:
+    """What the core says is wrong with one field of the question, as a refusal at that field."""
+    try:
+        yield
+    except Refused:
+        raise
+    except ValueError as error:
+        raise Refused([Fault(field, str(error))]) from None
+
+
+JOBS: dict[str, Callable[..., Any]] = {
+    "cycle": _cycle,
+    "effects": _effects,
+    "cures": _cures,
+    "slack": _slack,
+    "school": _school,
+    "settle": _settle,
+    "pull": _pull,
+    "converge": _converge,
+    "since": _since,
+    "start": _start,
+    "sheet": _sheet,
+}

@@ -1,0 +1,48 @@
+import { afterEach, expect, it, vi } from "vitest";
+
+import { type Answer, NO_SERVER } from "../api/client";
+import { clear, pause, said, settle, shown } from "../testing/screen";
+import { useAsked } from "./asking";
+
+const CALM_MS = 5;
+
+function Asker({ of, ask }: { of: string; ask: (signal: AbortSignal) => Promise<Answer<string>> }) {
+  const asked = useAsked(of, ask, CALM_MS);
+  return <p>{`${asked.state} ${asked.key} ${asked.data ?? asked.why}`}</p>;
+}
+
+afterEach(() => {
+  clear();
+  vi.unstubAllGlobals();
+});
+
+it("gives up what nobody waits for any more, and shows what was asked last", async () => {
+  const given: [string, AbortSignal][] = [];
+  const asks = (of: string) => (
+    <Asker
+      of={of}
+      ask={async (signal) => {
+        given.push([of, signal]);
+        await pause(of === "first" ? 60 : 1);
+        return { data: `answer to ${of}`, status: 200 };
+      }}
+    />
+  );
+  const { again, leave } = await shown(asks("first"));
+  await settle(20);
+  await again(asks("second"));
+  await settle(100);
+  expect(given.map(([of, signal]) => [of, signal.aborted])).toEqual([
+    ["first", true],
+    ["second", false],
+  ]);
+  expect(said()).toBe("answered second answer to second");
+  leave();
+  expect(given[1]![1].aborted).toBe(true);
+});
+
+it("says why nothing came", async () => {
+  await shown(<Asker of="this" ask={() => Promise.reject(new TypeError("no server"))} />);
+  await settle(20);
+  expect(said()).toBe(`failed this ${NO_SERVER}`);
+});
