@@ -29,8 +29,8 @@ def holes(design: Design, kind: str, point: tuple[float, float], station: float)
     the hole stays where it is.
 
     Raises:
-        NoCrossing: for a point straight above an axle mount, a station on the axle mount itself, a hole farther off than
-            a file may say.
+        NoCrossing: for a point straight above an axle mount, a station on the axle mount itself, or a hole farther off
+            than a file may say.
     """
     found: list[Hole] = []
     for link in design.links:
