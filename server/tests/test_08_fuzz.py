@@ -40,7 +40,7 @@ ASKED = settings(
     max_examples=CASES, deadline=None, phases=[Phase.generate], derandomize=True,
     suppress_health_check=list(HealthCheck),
 )  # fmt: skip
-EXCLUDED = [
+EXCLUDED: list[Any] = [
     schemathesis.checks.CHECKS.get_one(name)  # what the core accepts of a document is more than a schema can say
     for name in ("positive_data_acceptance", "negative_data_rejection")
 ]
@@ -70,7 +70,7 @@ def kept(db: None) -> None:
 
 
 @schema.hook("map_case")
-def of_what_is_there(context: Any, case: Case) -> Case:
+def of_what_is_there(context: Any, case: Case[Any]) -> Case[Any]:
     """Two questions of three are of a build or a design that is there: by their text, so that a run can be repeated."""
     chance = random.Random(repr((case.path_parameters, case.query, case.body)))
     there = {"build_id": Build, "design_id": Design, "number": None}
@@ -85,7 +85,7 @@ def of_what_is_there(context: Any, case: Case) -> Case:
 @pytest.mark.usefixtures("kept")
 @schema.parametrize()
 @ASKED
-def test_every_answer_is_in_the_contract(case: Case) -> None:
+def test_every_answer_is_in_the_contract(case: Case[Any]) -> None:
     answer = case.call()
     assert answer.status_code < 500, (case.method, case.path, case.body)
     case.validate_response(answer, excluded_checks=EXCLUDED)
