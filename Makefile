@@ -28,7 +28,8 @@ test: setup .venv/.dev web/dist/.built
 	@tests/ensure-chromium
 	$(MAKE) --no-print-directory lint types
 	cd web && npm run -s test
-	$(PY) -m pytest
+	$(PY) -m pytest core/tests server/tests -n 2 --dist worksteal
+	$(PY) -m pytest tests
 
 lint: .venv/.dev $(WEB_TYPES)
 	.venv/bin/ruff check .

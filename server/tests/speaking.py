@@ -27,6 +27,7 @@ def edited(document: dict[str, Any], height: float) -> dict[str, Any]:
 def managed(data: Path, *command: str, right: bool = True) -> str:
     """What a management command says, on a store of its own in `data`; it ends well, or badly where not `right`."""
     environment = {**os.environ, "OAK_LEVER_DATA": str(data)}
+    environment.pop("DJANGO_ALLOW_ASYNC_UNSAFE", None)  # the browser tests' own
     done = subprocess.run(
         [sys.executable, MANAGE, *command], env=environment, capture_output=True, text=True, check=False
     )

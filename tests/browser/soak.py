@@ -4,6 +4,7 @@ What is owed: no edit that was acknowledged is lost, no answer is a failure of t
 backup taken in the middle is the store at one moment.
 """
 
+import http.client
 import json
 import os
 import random
@@ -34,7 +35,7 @@ ADVICE: list[tuple[str, dict[str, Any]]] = [
 ]
 NONSENSE: list[Any] = [None, 0, -1, 1e308, -1e308, "", "\ud800", [], {}, "NaN", 2**70, True]
 EDITORS, TABLETS, FUZZERS = 4, 8, 2
-AWAY = (urllib.error.URLError, ConnectionError, OSError, TimeoutError)
+AWAY = (urllib.error.URLError, http.client.HTTPException, OSError)
 """What is met while the server is dead."""
 
 
@@ -108,10 +109,11 @@ class Soak:
             self.server.url + path, body, {"Content-Type": "application/json"}, method=method
         )
         try:
-            with urllib.request.urlopen(request, timeout=60) as response:
-                status, said = response.status, response.read()
-        except urllib.error.HTTPError as error:
-            status, said = error.code, error.read()
+            try:
+                with urllib.request.urlopen(request, timeout=60) as response:
+                    status, said = response.status, response.read()
+            except urllib.error.HTTPError as error:
+                status, said = error.code, error.read()
         except AWAY:
             self.up.wait(60)
             return None

@@ -309,7 +309,7 @@ def test_alternative_is_named_with_its_reason(bench: Bench) -> None:
     form.get_by_label("Why").fill("Keeps the tank")
     form.get_by_role("button", name="Start it").click()
     expect(bench.page.get_by_role("heading", name="Uppers ahead of the crossmember")).to_be_visible()
-    designs = [d["id"] for b in bench.server.ask("GET", "/api/builds") for d in b["designs"]]
+    designs = [d["id"] for b in bench.server.ask("GET", "/api/builds")["builds"] for d in b["designs"]]
     assert bench.server.stored(max(designs))["document"]["notes"] == "Keeps the tank"
 
 

@@ -2,6 +2,7 @@
 
 import json
 import re
+from collections.abc import Iterator
 from pathlib import Path
 
 import pytest
@@ -9,6 +10,14 @@ from playwright.sync_api import BrowserContext, Page, expect
 from shop import TENDER, Server, axe_violations
 
 BUILDS = re.compile(r"/api/builds(\?.*)?$")
+
+
+@pytest.fixture(scope="module")
+def server(tmp_path_factory: pytest.TempPathFactory) -> Iterator[Server]:
+    """A server of Home's own: the newest builds stand first, and these tests look for the demo's."""
+    running = Server(tmp_path_factory.mktemp("home")).start()
+    yield running
+    running.stop()
 
 
 @pytest.fixture

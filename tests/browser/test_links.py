@@ -171,7 +171,7 @@ def test_two_tabs_in_conflict_lose_nothing(bench: Bench, context: BrowserContext
     sheet.get_by_role("button", name="Keep both").click()
     other.wait_stored(2)
     assert bench.at(2, "frame") == theirs
-    names = [d["name"] for build in bench.server.ask("GET", "/api/builds") for d in build["designs"]]
+    names = [d["name"] for build in bench.server.ask("GET", "/api/builds")["builds"] for d in build["designs"]]
     assert "Fell tender, rear, other edit" in names
 
 

@@ -5,13 +5,13 @@ from pathlib import Path
 
 from soak import Soak
 
-SECONDS = float(os.environ.get("OAK_LEVER_SOAK", "25"))
+SECONDS = float(os.environ.get("OAK_LEVER_SOAK", "12"))
 A_KILL_EVERY_S = 12
 
 
 def test_nothing_acknowledged_is_lost_and_nothing_fails(tmp_path: Path) -> None:
     soak = Soak(tmp_path / "data")
-    told = soak.run(SECONDS, max(2, int(SECONDS / A_KILL_EVERY_S)))
+    told = soak.run(SECONDS, max(1, int(SECONDS / A_KILL_EVERY_S)))
     print(
         f"\n{SECONDS:.0f} s, {told.kills} kills: {told.edits()} edits acknowledged; answers {dict(told.answers)}; "
         f"{len(told.drags_ms)} steps of a drag, half under {told.drag_ms(0.5):.0f} ms, "
