@@ -30,6 +30,7 @@ from oak_lever.move.since import Moved, since
 from oak_lever.move.start import starting_design
 from oak_lever.sheet.links import Titles, links_sheet
 from oak_lever.sheet.page import A3_LANDSCAPE
+from oak_lever.sheet.rows import csv_of
 from oak_lever.sheet.writers import pdf, svg
 from oak_lever.tolerances import LARGEST_MM
 from oak_lever.truck.figures import TRUCK_FIGURES, TruckFigure
@@ -107,6 +108,7 @@ __all__ = [
     "carried",
     "changed_figures",
     "changes",
+    "csv_of",
     "cures",
     "cycle",
     "design_data",

@@ -7,8 +7,6 @@ if "check" not in sys.argv[1:2]:  # for one cycle, loading the compiler takes lo
     os.environ.setdefault("OAK_LEVER_COMPILED", "0")
 
 import argparse
-import csv
-import io
 import json
 import math
 from collections.abc import Sequence
@@ -146,7 +144,7 @@ def _cycle(asked: argparse.Namespace, design: Design) -> str:
         # JSON has escapes of its own for what the terminal can't show
         return json.dumps(_data(cycled), ensure_ascii=not _takes_all(sys.stdout), allow_nan=False) + "\n"
     sweeps = [cycled.here] if cycled.here else [cycled.heave, cycled.articulation]
-    return _csv(sweeps) if asked.csv else _table(cycled, sweeps)
+    return csv_of(sweeps) if asked.csv else _table(cycled, sweeps)
 
 
 def _pose(asked: argparse.Namespace) -> tuple[float, float] | None:
@@ -160,19 +158,6 @@ def _pose(asked: argparse.Namespace) -> tuple[float, float] | None:
 def _data(cycled: Cycle) -> dict[str, Any]:
     """The cycle; with the one pose that was asked for, if any, as `pose`."""
     return {**cycled.data(), **({"pose": cycled.here.rows()[0]} if cycled.here else {})}
-
-
-def _csv(sweeps: Sequence[Sweep]) -> str:
-    out = io.StringIO()
-    lines = csv.writer(out, lineterminator="\n")
-    joints = list(sweeps[0].joints)
-    figures = ["reached", *(column.id for column in COLUMNS if column.id not in ("travel", "articulation"))]
-    lines.writerow(["travel", "articulation", *figures, *(f"misalignment {joint}" for joint in joints)])
-    for row in (row for sweep in sweeps for row in sweep.rows()):
-        turned = row["misalignment"] or {}
-        values = [row[name] for name in ("travel", "articulation", *figures)] + [turned.get(joint) for joint in joints]
-        lines.writerow(["" if v is None else str(v).lower() if isinstance(v, bool) else v for v in values])
-    return out.getvalue()
 
 
 def _table(cycled: Cycle, sweeps: Sequence[Sweep]) -> str:

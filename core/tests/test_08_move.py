@@ -238,6 +238,34 @@ def test_shortest_move_by_hand() -> None:
     assert np.abs(_shortest(against, np.array([-10.0, -10.0]), [5.0, 5.0])[0]).max() <= 5.0
 
 
+@pytest.mark.parametrize("value", [55.0, 80.0, 110.0])
+@pytest.mark.parametrize("step", [25.4 / 8, 5.0])
+def test_a_pull_in_whole_increments_lands_on_them_as_near_as_any_of_its_neighbors(value: float, step: float) -> None:
+    want = [Wanted("anti_squat", 0.0, 0.0, value)]
+    exact, landed = pull(TENDER, want), pull(TENDER, want, increment_mm=step)
+    before = {spot.name: spot.at for spot in spots(TENDER)}
+    for name, at in landed.at.items():
+        moves = np.subtract(at, before[name]) / step
+        np.testing.assert_allclose(moves, np.round(moves), atol=1e-9)
+    assert set(landed.at) <= set(exact.at)
+    assert landed.met == exact.met
+
+    def short(at: dict[str, Any]) -> float:
+        return abs(cycle(placed(TENDER, at), 3).ride.columns["anti_squat"][0] - value)
+
+    assert landed.got[0] is not None
+    assert short(landed.at) == pytest.approx(abs(landed.got[0] - value), abs=1e-6)
+    for name, at in landed.at.items():  # one more increment of any of them leads no nearer
+        for axis in range(3):
+            for way in (-step, step):
+                moved = list(at)
+                moved[axis] += way if axis != 1 or at[1] > 0 else -way
+                twin = name.replace("left", "right") if "left" in name else name.replace("right", "left")
+                there = {**landed.at, name: tuple(moved), twin: (moved[0], -moved[1], moved[2])}
+                if abs(exact.at[name][axis] - before[name][axis]) > 1e-3 and twin in landed.at:
+                    assert short(there) > short(landed.at) - 3e-3
+
+
 def test_a_hole_no_truck_has_room_for_is_refused() -> None:
     for point, station in (((2600.0, 500.0), -1e16), ((2600.0, 1e9), 760.0)):
         with pytest.raises(NoCrossing, match="nowhere near a truck"):

@@ -269,14 +269,31 @@ def save_truck(build_id: int, base: int, data: Any) -> TruckRevision:
         return _store_truck(build, newest.number + 1 if newest else 1, truck)
 
 
+@transaction.atomic
+def rename_build(build_id: int, name: str, notes: str) -> Build:
+    build = Build.objects.get(pk=build_id)
+    build.name, build.notes = name, notes
+    build.save()
+    return build
+
+
+@transaction.atomic
+def set_build_deleted(build_id: int, deleted: bool) -> Build:
+    """Put a build with all its designs in the bin, or bring it back; nothing of it is lost either way."""
+    build = Build.objects.get(pk=build_id)
+    build.deleted_at = timezone.now() if deleted else None
+    build.save()
+    return build
+
+
 def live(design_id: int) -> Design:
-    """A design that has not been deleted.
+    """A design that has not been deleted, by itself or with its build.
 
     Raises:
         Design.DoesNotExist, Deleted.
     """
     design = Design.objects.select_related("build").get(pk=design_id)
-    if design.deleted_at is not None:
+    if design.deleted_at is not None or design.build.deleted_at is not None:
         raise Deleted(design)
     return design
 
@@ -291,10 +308,12 @@ def delete_design(design_id: int) -> None:
 
 @transaction.atomic
 def restore_design(design_id: int) -> Revision:
-    """Bring a deleted design back."""
-    design = Design.objects.get(pk=design_id)
+    """Bring a deleted design back, and its build where that was deleted too."""
+    design = Design.objects.select_related("build").get(pk=design_id)
     design.deleted_at = None
     design.save()
+    if design.build.deleted_at is not None:
+        set_build_deleted(design.build_id, False)
     return design.head()
 
 

@@ -49,7 +49,7 @@ LINES_A_PAGE = 50
 
 def builds_page(find: str, before: int | None) -> dict[str, Any]:
     """Builds, the newest first: those with `find` in their words or a design's name, older than build `before`."""
-    builds = Build.objects.order_by("-pk")
+    builds = Build.objects.filter(deleted_at=None).order_by("-pk")
     if find:
         named = newest_revisions().filter(name__icontains=find).values("design__build")
         builds = builds.filter(Q(name__icontains=find) | Q(notes__icontains=find) | Q(pk__in=named))
@@ -83,6 +83,19 @@ def builds_data(builds: Sequence[Build]) -> list[dict[str, Any]]:
     ]
 
 
+def bin_data() -> dict[str, Any]:
+    """What was deleted and can be brought back, the last first."""
+    builds = Build.objects.exclude(deleted_at=None).order_by("-deleted_at")
+    gone = Design.objects.exclude(deleted_at=None).filter(build__deleted_at=None).select_related("build")
+    return {
+        "builds": [{"id": one.pk, "name": one.name, "deleted_at": one.deleted_at} for one in builds],
+        "designs": [
+            {"id": one.pk, "name": one.head().name, "build": one.build.name, "deleted_at": one.deleted_at}
+            for one in gone.order_by("-deleted_at")
+        ],
+    }
+
+
 def _known(truck: TruckRevision | None) -> list[str]:
     """Which of a start's measures nobody needs to be asked."""
     try:
@@ -104,9 +117,9 @@ def newest_revisions() -> StoredQuerySet:
 def _line(revision: Revision) -> dict[str, Any]:
     try:
         document = orjson.loads(revision.text)
-        what = {"end": document["axle"]["end"], "layout": _layout(document), "damaged": False}
+        what = {"end": document["axle"]["end"], "layout": _layout(document), "why": _why(document), "damaged": False}
     except Damaged:
-        what = {"end": None, "layout": "", "damaged": True}
+        what = {"end": None, "layout": "", "why": "", "damaged": True}
     return {
         "id": revision.design_id,
         "name": revision.name,
@@ -114,6 +127,15 @@ def _line(revision: Revision) -> dict[str, Any]:
         "revision": revision.number,
         "changed_at": revision.created_at,
     }
+
+
+_WHY_LETTERS = 300
+
+
+def _why(document: dict[str, Any]) -> str:
+    """Why there is this design: the first line of its notes."""
+    first = (document.get("notes") or "").strip().partition("\n")[0]
+    return first if len(first) <= _WHY_LETTERS else first[: _WHY_LETTERS - 1] + "…"
 
 
 _COUNTS = {1: "one link", 2: "two links", 3: "three links", 4: "four links", 5: "five links", 6: "six links"}
@@ -237,6 +259,10 @@ def sheet_question(revision: Revision) -> dict[str, Any]:
     """What the shop drawing of a revision is made from."""
     titles = Titles(revision.design.build.name, revision.number, f"{revision.created_at:%Y-%m-%d}")
     return {"document": design_data(standing_now(revision)), "titles": titles}
+
+
+def rows_question(revision: Revision) -> dict[str, Any]:
+    return {"document": design_data(standing_now(revision))}
 
 
 def health_data() -> dict[str, Any]:

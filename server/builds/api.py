@@ -76,6 +76,27 @@ def create_build(request: HttpRequest, body: schemas.BuildIn) -> HttpResponse:
     return answer(answers.builds_data([actions.create_build(body.name, body.notes)])[0], 201)
 
 
+@api.put("builds/{int:build_id}", response={200: schemas.BuildOut, **REFUSED, **NOT_FOUND}, operation_id="rename_build")
+def rename_build(request: HttpRequest, build_id: int, body: schemas.BuildIn) -> HttpResponse:
+    return answer(answers.builds_data([actions.rename_build(build_id, body.name, body.notes)])[0])
+
+
+@api.delete("builds/{int:build_id}", response={204: None, **NOT_FOUND}, operation_id="delete_build")
+def delete_build(request: HttpRequest, build_id: int) -> HttpResponse:
+    actions.set_build_deleted(build_id, True)
+    return HttpResponse(status=204)
+
+
+@api.post("builds/{int:build_id}/restore", response={200: schemas.BuildOut, **NOT_FOUND}, operation_id="restore_build")
+def restore_build(request: HttpRequest, build_id: int) -> HttpResponse:
+    return answer(answers.builds_data([actions.set_build_deleted(build_id, False)])[0])
+
+
+@api.get("bin", response=schemas.BinOut, operation_id="list_bin")
+def list_bin(request: HttpRequest) -> HttpResponse:
+    return answer(answers.bin_data())
+
+
 @api.post(
     "builds/{int:build_id}/designs",
     response={201: schemas.RevisionOut, 409: schemas.DiffersOut, **REFUSED, **NOT_FOUND},
@@ -207,6 +228,13 @@ def shop_drawing(
     head = actions.live(design_id).head()
     said = run(request, "sheet", {**answers.sheet_question(head), "kind": kind, "units": units})
     return _file(said.body, said.media, answers.file_name(head.name, head.number, kind), "inline")
+
+
+@api.get("designs/{int:design_id}/cycle.csv", response={200: None, **GONE}, operation_id="cycle_rows")
+def cycle_rows(request: HttpRequest, design_id: int) -> HttpResponse:
+    head = actions.live(design_id).head()
+    said = run(request, "rows", answers.rows_question(head))
+    return _file(said.body, said.media, answers.file_name(head.name, head.number, "csv"))
 
 
 def _file(body: str | bytes, media: str, name: str, how: str = "attachment") -> HttpResponse:

@@ -26,6 +26,7 @@ from oak_lever.api import (
     Wanted,
     all_effects,
     carried,
+    csv_of,
     cures,
     cycle,
     design_data,
@@ -143,10 +144,10 @@ def _settle(document: Any, increment: float) -> Any:
     return settle(design_from(document), increment)
 
 
-def _pull(document: Any, wanted: list[Wanted], within: float) -> Any:
+def _pull(document: Any, wanted: list[Wanted], within: float, increment: float | None) -> Any:
     design = design_from(document)
     with _refusing("wanted"):
-        return pull(design, wanted, within)
+        return pull(design, wanted, within, increment)
 
 
 def _converge(document: Any, kind: Literal["lower", "upper"], point: tuple[float, float], station: float) -> Any:
@@ -183,6 +184,11 @@ def _refusing(field: str) -> Iterator[None]:
         raise Refused([Fault(field, str(error))]) from None
 
 
+def _rows(document: Any) -> Done:
+    cycled = cycle(design_from(document))
+    return Done(200, csv_of([cycled.heave, cycled.articulation]).encode(), "text/csv; charset=utf-8")
+
+
 JOBS: dict[str, Callable[..., Any]] = {
     "cycle": _cycle,
     "effects": _effects,
@@ -195,4 +201,5 @@ JOBS: dict[str, Callable[..., Any]] = {
     "since": _since,
     "start": _start,
     "sheet": _sheet,
+    "rows": _rows,
 }

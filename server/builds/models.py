@@ -15,6 +15,7 @@ class Build(models.Model):
     name = models.CharField(max_length=200)
     notes = models.TextField(blank=True)
     created_at = models.DateTimeField(auto_now_add=True)
+    deleted_at = models.DateTimeField(null=True, blank=True)
 
     class Meta:
         ordering = ("id",)

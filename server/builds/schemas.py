@@ -48,6 +48,7 @@ class DesignLine(Schema):
     name: str
     end: Literal["rear", "front"] | None
     layout: str
+    why: str
     damaged: bool
     revision: int
     changed_at: datetime
@@ -70,6 +71,25 @@ class NoticeOut(Schema):
     id: int
     words: str
     at: datetime
+
+
+class BinnedBuild(Schema):
+    id: int
+    name: str
+    deleted_at: datetime
+
+
+class BinnedDesign(BinnedBuild):
+    """`build`: the name of its build."""
+
+    build: str
+
+
+class BinOut(Schema):
+    """What was deleted and can be brought back, the last first; a deleted build has its designs with it."""
+
+    builds: list[BinnedBuild]
+    designs: list[BinnedDesign]
 
 
 class HealthOut(Schema):
@@ -323,9 +343,13 @@ class WantedIn(Schema):
 
 
 class PullIn(Schema):
+    """What least movement of the free mounts, none beyond `within`, gives these figures? In whole increments, where one
+    is given (mm)."""
+
     document: Document
     wanted: Annotated[list[WantedIn], Field(min_length=1, max_length=6)]
     within: Annotated[float, Field(gt=0, le=1000)] = PULL_WITHIN_MM
+    increment: Increment | None = None
 
 
 class ConvergeIn(Schema):

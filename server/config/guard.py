@@ -2,6 +2,7 @@
 here through the browser of someone in the shop.
 """
 
+import hashlib
 import itertools
 import logging
 import re
@@ -72,6 +73,8 @@ def logged(get_response: Callable[[HttpRequest], HttpResponse]) -> Callable[[Htt
     """Number each request, and log what was asked, what was answered and how long it took: by numbers and addresses of
     the API, never by what a document, a search or a name says."""
 
+    page = _served_page()
+
     def guard(request: HttpRequest) -> HttpResponse:
         number, begun = next(_numbers), time.perf_counter()
         request.META[NUMBER] = str(number)
@@ -79,9 +82,17 @@ def logged(get_response: Callable[[HttpRequest], HttpResponse]) -> Callable[[Htt
         ms = (time.perf_counter() - begun) * 1e3
         _log.info("#%d %s %s %d %.0f ms", number, request.method, _place(request), response.status_code, ms)
         response["X-Request-Number"] = str(number)
+        if page:
+            response["X-Oak-Lever-Page"] = page
         return response
 
     return guard
+
+
+def _served_page() -> str:
+    """What tells this built page from another, for tabs that still have an older one; empty where none is built."""
+    built = settings.WHITENOISE_ROOT / "index.html"
+    return hashlib.sha256(built.read_bytes()).hexdigest()[:12] if built.is_file() else ""
 
 
 def _place(request: HttpRequest) -> str:

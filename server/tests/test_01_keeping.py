@@ -138,6 +138,38 @@ def test_deleted_design_says_so_and_comes_back_whole(call: Caller, design: int) 
     assert call("POST", "/api/designs/{design_id}/restore", design_id=design)[1]["document"] == document
 
 
+def test_a_build_is_renamed_binned_and_brought_back_with_its_designs(call: Caller, design: int) -> None:
+    build = Build.objects.get().pk
+    path = "/api/builds/{build_id}"
+    assert call("PUT", path, {"name": " Tender two ", "notes": "new"}, build_id=build)[1]["name"] == "Tender two"
+    assert call("PUT", path, {"name": " ", "notes": ""}, build_id=build)[0] == 422
+    assert call("DELETE", path, build_id=build)[0] == 204
+    assert call("GET", "/api/builds")[1]["builds"] == []
+    assert call("GET", DESIGN, design_id=design)[0] == 410
+    binned = call("GET", "/api/bin")[1]
+    assert [one["name"] for one in binned["builds"]] == ["Tender two"]
+    assert binned["designs"] == []
+    assert call("POST", f"{path}/restore", build_id=build)[1]["designs"][0]["id"] == design
+    assert call("GET", DESIGN, design_id=design)[0] == 200
+
+
+def test_the_bin_holds_designs_until_they_are_brought_back(call: Caller, design: int) -> None:
+    call("DELETE", DESIGN, design_id=design)
+    (binned,) = call("GET", "/api/bin")[1]["designs"]
+    assert (binned["id"], binned["build"]) == (design, "Fell tender")
+    call("DELETE", "/api/builds/{build_id}", build_id=Build.objects.get().pk)
+    assert call("POST", "/api/designs/{design_id}/restore", design_id=design)[0] == 200
+    assert len(call("GET", "/api/builds")[1]["builds"][0]["designs"]) == 1
+    assert call("GET", "/api/bin")[1] == {"builds": [], "designs": []}
+
+
+def test_the_reason_of_an_alternative_stands_by_it(call: Caller, design: int) -> None:
+    body = {"name": "Short upper", "why": "the crossmember is in the way\nand the tank"}
+    call("POST", "/api/designs/{design_id}/alternatives", body, design_id=design)
+    lines = call("GET", "/api/builds")[1]["builds"][0]["designs"]
+    assert lines[1]["why"] == "the crossmember is in the way"
+
+
 def test_what_never_was_is_not_found(call: Caller) -> None:
     assert call("GET", DESIGN, design_id=999)[0] == 404
     assert call("POST", "/api/builds/{build_id}/designs", {"text": TENDER}, build_id=999)[0] == 404

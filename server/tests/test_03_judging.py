@@ -1,5 +1,6 @@
 """The API's advice: effects, cures, settling, pulling, converging; bands, alternatives, history, the shop drawing."""
 
+import csv
 import json
 from typing import Any
 
@@ -156,3 +157,15 @@ def test_shop_drawing_of_nothing(call: Caller, design: int) -> None:
     assert call.client.get("/api/designs/9999/sheet.svg").status_code == 404
     assert call.client.get(f"/api/designs/{design}/sheet.dwg").status_code == 422
     assert call.client.get(f"/api/designs/{design}/sheet.svg?units=cubit").status_code == 422
+
+
+def test_the_cycle_as_rows_for_a_spreadsheet(call: Caller, design: int) -> None:
+    answer = call.client.get(f"/api/designs/{design}/cycle.csv")
+    assert answer["Content-Type"] == "text/csv; charset=utf-8"
+    assert "fell-tender--rear-r1.csv" in answer["Content-Disposition"]
+    lines = list(csv.DictReader(answer.content.decode().splitlines()))
+    assert len(lines) == 2 * 41
+    ride = next(line for line in lines if float(line["travel"]) == 0.0 and float(line["articulation"]) == 0.0)
+    assert float(ride["pinion_change"]) == 0.0
+    said = call("POST", "/api/cycle", {"document": json.loads(TENDER)})[1]
+    assert float(ride["anti_squat"]) == pytest.approx(said["ride"]["columns"]["anti_squat"][0], abs=1e-6)

@@ -195,7 +195,7 @@ def test_what_moves_a_reading_is_ranked(bench: Bench) -> None:
 def test_band_is_set_for_the_build_and_reset(bench: Bench) -> None:
     read(bench, "roll_center")
     pane = bench.page.get_by_test_id("pane")
-    pane.get_by_role("button", name="Other band").click()
+    pane.get_by_role("button", name="Set another band").click()
     pane.get_by_label("At most").fill("28")
     pane.get_by_role("button", name="Set", exact=True).click()
     expect(pane).to_contain_text("set for this truck")
@@ -384,7 +384,7 @@ def test_cycle_plays_and_stops(bench: Bench) -> None:
 def test_close_up_and_back(bench: Bench) -> None:
     bench.choose(UPPER_FRAME)
     before = bench.mount(UPPER_FRAME).bounding_box()
-    bench.page.get_by_role("button", name="Close up").click()
+    bench.page.get_by_role("button", name="Zoom to chosen").click()
     until(lambda: bench.mount(UPPER_FRAME).bounding_box() != before)
     bench.page.get_by_role("button", name="Fit all").click()
     until(lambda: bench.mount(UPPER_FRAME).bounding_box() == before)

@@ -40,7 +40,7 @@ def test_two_tablets_setting_two_bands_both_keep_theirs(bench: Bench, context: B
     def band(tablet: Bench, reading: str, most: str) -> None:
         tablet.page.locator(f'[data-reading="{reading}"]').click()
         pane = tablet.page.get_by_test_id("pane")
-        pane.get_by_role("button", name="Other band").click()
+        pane.get_by_role("button", name="Set another band").click()
         pane.get_by_label("At most").fill(most)
         pane.get_by_role("button", name="Set", exact=True).click()
         expect(pane).to_contain_text("set for this truck")

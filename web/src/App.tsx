@@ -9,6 +9,7 @@ import { NO_SERVER } from "./api/client";
 import { Home } from "./areas/home/Home";
 import { Links } from "./areas/links/Links";
 import { Header } from "./shell/Header";
+import { Outdated } from "./shell/Outdated";
 import { usePreferences } from "./shell/preferences";
 import { Shell } from "./shell/Shell";
 import { Trouble } from "./ui/controls";
@@ -53,6 +54,7 @@ export function App() {
   return (
     <>
       <GlobalStyle />
+      <Outdated />
       <Mishap>
         <Registered>
           <BrowserRouter>

@@ -5,7 +5,7 @@ Sequential least norm: at each round the figures' slopes by every free coordinat
 met is met as nearly as it can be (least squares).
 """
 
-from collections.abc import Iterator, Sequence
+from collections.abc import Callable, Iterator, Sequence
 from dataclasses import dataclass
 
 import numpy as np
@@ -36,6 +36,9 @@ _SETTLED_MM = 1e-4
 _PARTS = (1.0, 0.5, 0.25, 0.1, 0.03)
 """Parts of a step that are tried in turn where the whole of it leads away."""
 _HALVINGS = 7
+_LANDINGS = (1.0, 0.85, 0.6, 0.3)
+"""Parts of the exact move that are rounded in turn, until one can be built."""
+_LANDING_ROUNDS = 40
 _DEPENDENT = 1e-9
 """Figures whose slopes depend on each other to this ratio are met as one."""
 
@@ -53,8 +56,9 @@ class Wanted:
 @dataclass(frozen=True)
 class Pulled:
     """Where the mounts go (by name, only those that move), what each wanted figure then is (None: it does not exist),
-    whether all were met, and how far the farthest mount moves, mm. `free`: how many coordinates were free to move;
-    `stops`: findings that going all the way would make a stop of, so it goes only as far as stays sound."""
+    whether all were met (to less than one increment, where whole ones were asked for), and how far the farthest mount
+    moves, mm. `free`: how many coordinates were free to move; `stops`: findings that going all the way would make a stop
+    of, so it goes only as far as stays sound."""
 
     at: dict[str, Point]
     got: tuple[float | None, ...]
@@ -64,9 +68,12 @@ class Pulled:
     stops: tuple[str, ...]
 
 
-def pull(design: Design, wanted: Sequence[Wanted], within_mm: float = PULL_WITHIN_MM) -> Pulled:
+def pull(
+    design: Design, wanted: Sequence[Wanted], within_mm: float = PULL_WITHIN_MM, increment_mm: float | None = None
+) -> Pulled:
     """Move the free mounts the least that gives the wanted figures, or as nearly as they can be given; what is sound
-    stays sound, and what can't be built is not gone to.
+    stays sound, and what can't be built is not gone to. With `increment_mm` each goes a whole number of increments:
+    those about the exact move that come nearest to what is wanted.
 
     Where the shortest way makes a stop (links splayed until they fight a locator, say), ways that leave the links'
     mounts where they are sideways, or move only the locator, are tried too; if none spares it, the pull goes as far as
@@ -83,21 +90,24 @@ def pull(design: Design, wanted: Sequence[Wanted], within_mm: float = PULL_WITHI
     for free in _ways(design):
         space = Space(design, free)
         before = before or judge(space.swept(np.zeros((1, len(free))))).grave()
-        tried.append(_pulled(space, _Solver(space, wanted, within_mm), before))
+        tried.append(_pulled(space, _Solver(space, wanted, within_mm), before, increment_mm))
         if tried[-1].met and not tried[-1].stops:
             break
     return min(tried, key=lambda one: (not one.met, _short_of(wanted, one.got)))
 
 
-def _pulled(space: Space, solver: "_Solver", before: dict[str, int]) -> Pulled:
+def _pulled(space: Space, solver: "_Solver", before: dict[str, int], increment: float | None) -> Pulled:
     move, got = solver.run()
     stops = _new_stops(space, move, before)
     if stops:
         move = _sound_part(space, move, before)
         got = solver.figures(move[None])[0]
+    met = bool((np.abs(got - solver.goal) <= MET).all())
+    if increment is not None:
+        move, got = solver.landed(move, increment, lambda one: not _new_stops(space, one, before))
     return Pulled(
         space.at(move), tuple(float(v) if np.isfinite(v) else None for v in got),
-        bool((np.abs(got - solver.goal) <= MET).all()), float(np.abs(move).max(initial=0.0)), len(space.free), stops,
+        met, float(np.abs(move).max(initial=0.0)), len(space.free), stops,
     )  # fmt: skip
 
 
@@ -164,6 +174,30 @@ class _Solver:
             if far < _SETTLED_MM or (far < _NEARLY_MM and (np.abs(got - self.goal) <= _EXACT).all()):
                 break
         return at, got
+
+    def landed(self, exact: Floats, increment: float, sound: Callable[[Floats], bool]) -> tuple[Floats, Floats]:
+        """The moves of whole increments about the exact ones whose figures come nearest to the goal, and those figures:
+        one increment of one coordinate at a time is given or taken while that leads nearer. What the exact moves leave
+        alone stays where it is."""
+        moving = np.flatnonzero(np.abs(exact) > _SETTLED_MM)
+        steps = np.concatenate([np.eye(len(exact))[moving], -np.eye(len(exact))[moving]]) * increment
+        # a rounded move that can't be built, or makes a stop, is begun from less of it
+        starts = [np.round(part * exact / increment) * increment for part in _LANDINGS]
+        at = next((one for one in starts if self._within(one) and self._fits(one[None])[0] and sound(one)), 0.0 * exact)
+        got = self.figures(at[None])[0]
+        for _ in range(_LANDING_ROUNDS if len(moving) else 0):
+            trials = at + steps
+            reached = self.figures(trials)
+            short = np.array([self._short(one) for one in reached])
+            order = [n for n in np.argsort(short) if short[n] < self._short(got) - MET and self._within(trials[n])]
+            better = next((n for n in order if self._fits(trials[n][None])[0] and sound(trials[n])), None)
+            if better is None:
+                break
+            at, got = trials[better], reached[better]
+        return at, got
+
+    def _within(self, moves: Floats) -> bool:
+        return bool(((moves >= self.low) & (moves <= self.high)).all())
 
     def _round(self, at: Floats, got: Floats) -> tuple[Floats, Floats] | None:
         """The next moves and the figures there; None where no part of the step leads nearer."""

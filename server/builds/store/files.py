@@ -18,7 +18,7 @@ _BARE = ".bare.json"
 _README = f"""Everything that was in an Oak Lever store, as open files.
 
 A folder for each build:
-  build.json               its name, its notes, when it was started
+  build.json               its name, its notes, when it was started; when it was deleted, if it was
   truck/rNNNNNN.json       each revision of its truck file
   designs/*/rNNNNNN.json   each revision of a design, on the truck that it was stored on: a file that stands alone
   .../history.json         when each revision was stored, a design's on which revision of the truck; when the design was
@@ -45,8 +45,9 @@ def write_all(folder: Path) -> list[str]:
     lost: list[str] = []
     for build in Build.objects.order_by("pk"):
         place = folder / _name(build.pk, build.name)
-        about = {"name": build.name, "notes": build.notes, "created_at": build.created_at.isoformat()}
-        _write(place / "build.json", {"format": FORMAT, "version": VERSION, **about})
+        dates = _dates(build)
+        about = {"format": FORMAT, "version": VERSION, "name": build.name, "notes": build.notes, **dates}
+        _write(place / "build.json", about)
         _write_trucks(place / "truck", build, lost)
         for design in build.designs.order_by("pk"):
             _write_design(place / "designs" / _name(design.pk, design.head().name), design, lost)
@@ -89,9 +90,12 @@ def _write_design(place: Path, design: Design, lost: list[str]) -> None:
             continue
         history.append({"number": row.number, "stored_at": row.created_at.isoformat(), "truck": row.truck})
         (place / file).write_text(text)
-    about = {"created_at": design.created_at, "deleted_at": design.deleted_at}
-    dates = {name: at.isoformat() if at else None for name, at in about.items()}
-    _write(place / "history.json", {**dates, "revisions": history})
+    _write(place / "history.json", {**_dates(design), "revisions": history})
+
+
+def _dates(kept: Build | Design) -> dict[str, str | None]:
+    dates = {"created_at": kept.created_at, "deleted_at": kept.deleted_at}
+    return {name: at.isoformat() if at else None for name, at in dates.items()}
 
 
 def _standing_alone(row: Revision) -> tuple[str, str]:
@@ -153,14 +157,14 @@ class _Files:
 
 def _read_build(file: Path, root: Path, faults: list[Fault]) -> None:
     files = _Files(root, faults)
-    about = files.keys(file, "format", "version", "name", "notes", "created_at")
+    about = files.keys(file, "format", "version", "name", "notes", "created_at", "deleted_at")
     if about is None:
         return
     if (about["format"], about["version"]) != (FORMAT, VERSION):
         files.fault(file, f"is not {FORMAT} version {VERSION}")
         return
     build = Build.objects.create(name=str(about["name"])[:200], notes=str(about["notes"]))
-    _dated(Build, build.pk, created_at=about["created_at"])
+    _dated(Build, build.pk, created_at=about["created_at"], deleted_at=about["deleted_at"])
     home = file.parent
     history = files.keys(home / "truck" / "history.json", "revisions")
     for entry in history["revisions"] if history else []:

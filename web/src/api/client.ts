@@ -15,6 +15,22 @@ export type Answer<T> =
 
 type Ids = Record<string, number>;
 
+let page: string | null = null;
+const outdated = new Set<() => void>();
+
+/** The server says which page it serves: another than at first means that this tab is an old one. */
+function notePage(served: string | null): void {
+  if (served === null) return;
+  page ??= served;
+  if (served !== page) outdated.forEach((hear) => hear());
+}
+
+/** Hear of it when a newer page is served than this one. */
+export function onOutdated(hear: () => void): () => void {
+  outdated.add(hear);
+  return () => outdated.delete(hear);
+}
+
 async function send<T>(
   method: string,
   url: string,
@@ -27,6 +43,7 @@ async function send<T>(
     body: body === undefined ? null : JSON.stringify(body),
     signal,
   });
+  notePage(response.headers.get("X-Oak-Lever-Page"));
   const said: unknown = response.status === 204 ? null : await response.json().catch(() => null);
   return response.ok
     ? { data: said as T, status: response.status }
@@ -41,7 +58,7 @@ const call = <T>(method: string, path: keyof paths, ids: Ids = {}, body?: unknow
   send<T>(method, addressOf(path, ids), body, signal ?? null);
 
 /** A page of a list; what is asked for stands in the address. */
-function page<T>(path: keyof paths, ids: Ids, asked: Record<string, string | number | null>) {
+function listed<T>(path: keyof paths, ids: Ids, asked: Record<string, string | number | null>) {
   const given = Object.entries(asked).filter(([, value]) => value !== null && value !== "");
   const query = new URLSearchParams(given.map(([name, value]) => [name, String(value)])).toString();
   return send<T>("GET", addressOf(path, ids) + (query && `?${query}`), undefined, null);
@@ -49,8 +66,13 @@ function page<T>(path: keyof paths, ids: Ids, asked: Record<string, string | num
 
 export const server = {
   builds: (asked: { find: string; before: number | null }) =>
-    page<Schemas["BuildsOut"]>("/api/builds", {}, asked),
+    listed<Schemas["BuildsOut"]>("/api/builds", {}, asked),
   build: (build_id: number) => call<Build>("GET", "/api/builds/{build_id}", { build_id }),
+  renameBuild: (build_id: number, body: Schemas["BuildIn"]) =>
+    call<Build>("PUT", "/api/builds/{build_id}", { build_id }, body),
+  deleteBuild: (build_id: number) => call<null>("DELETE", "/api/builds/{build_id}", { build_id }),
+  restoreBuild: (build_id: number) => call<Build>("POST", "/api/builds/{build_id}/restore", { build_id }),
+  bin: () => call<Schemas["BinOut"]>("GET", "/api/bin"),
   putAway: (notice_id: number) => call<null>("DELETE", "/api/notices/{notice_id}", { notice_id }),
   createBuild: (build: Schemas["BuildIn"]) => call<Build>("POST", "/api/builds", {}, build),
   importDesign: (build_id: number, file: Schemas["FileIn"]) =>
@@ -64,7 +86,7 @@ export const server = {
   saveRevision: (design_id: number, edit: Schemas["EditIn"]) =>
     call<Revision>("POST", "/api/designs/{design_id}/revisions", { design_id }, edit),
   revisions: (design_id: number, before: number | null) =>
-    page<Schemas["HistoryOut"]>("/api/designs/{design_id}/revisions", { design_id }, { before }),
+    listed<Schemas["HistoryOut"]>("/api/designs/{design_id}/revisions", { design_id }, { before }),
   revision: (design_id: number, number: number) =>
     call<Revision>("GET", "/api/designs/{design_id}/revisions/{number}", { design_id, number }),
   addAlternative: (design_id: number, body: Schemas["AlternativeIn"]) =>

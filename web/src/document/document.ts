@@ -3,7 +3,7 @@
 import { type Document, type Path, type Spot, spotsOf, valueAt } from "./parts";
 import type { ChassisPoint as Point } from "../units/brands";
 
-export { bodiesOf, type Document, type Spot, spotsOf, words } from "./parts";
+export { bodiesOf, type Document, type Spot, spotsOf, valueAt, words } from "./parts";
 export type { ChassisPoint as Point } from "../units/brands";
 
 export const mountLabel = (mount: Spot): string => `${mount.partName}, ${mount.end}`;
@@ -28,7 +28,6 @@ const SAME_MM = 0.01;
 /** The mount that mirrors this one across the truck's centerline, if there is one. */
 export function mirrorOf(document: Document, mount: Spot): Spot | undefined {
   const [x, y, z] = mount.at;
-  if (Math.abs(y) < SAME_MM) return undefined;
   return spotsOf(document).find(
     (other) =>
       other.key !== mount.key &&
@@ -36,6 +35,37 @@ export function mirrorOf(document: Document, mount: Spot): Spot | undefined {
       Math.abs(other.at[0] - x) < SAME_MM &&
       Math.abs(other.at[1] + y) < SAME_MM &&
       Math.abs(other.at[2] - z) < SAME_MM,
+  );
+}
+
+/** The mount of the other side: its mirror image, or, once they are parted, the one that is named or stands like it. */
+export function counterpartOf(document: Document, mount: Spot): Spot | undefined {
+  const mirror = mirrorOf(document, mount);
+  if (mirror) return mirror;
+  const alike = spotsOf(document).filter((s) => s.part !== mount.part && s.kind === mount.kind);
+  const named = otherSide(mount.name);
+  const [x, y, z] = mount.at;
+  const off = ({ at }: Spot) => Math.hypot(at[0] - x, at[1] + y, at[2] - z);
+  return (
+    alike.find((s) => s.name === named) ??
+    alike.filter((s) => s.at[1] * y < 0 && off(s) < LIKE_MM).sort((a, b) => off(a) - off(b))[0]
+  );
+}
+
+const LIKE_MM = 250;
+const otherSide = (name: string): string =>
+  name.replace(/left|right/g, (side) => (side === "left" ? "right" : "left"));
+
+/** The document with a mount at the mirror image of its counterpart, the two together from now on. */
+export function asOther(document: Document, mount: Spot): Document {
+  const other = counterpartOf(document, mount);
+  if (!other) return document;
+  const [x, y, z] = other.at;
+  const copied = withMount(document, mount, [x, -y, z]);
+  return withPairing(
+    copied,
+    spotsOf(copied).find((s) => s.key === mount.key)!,
+    true,
   );
 }
 
@@ -69,9 +99,19 @@ export function withLock(document: Document, mount: Spot, axis: Axis, locked: bo
   return { ...document, locks: Object.fromEntries(locks) as Document["locks"] };
 }
 
-/** The document with a mount and its mirror image moving together or each alone. */
-export function withPairing(document: Document, mount: Spot, paired: boolean): Document {
-  const both = [mount, mirrorOf(document, mount)].filter((one) => one !== undefined);
+/** The document with mounts held in place along every axis, or all let go. */
+export function withHeld(document: Document, held: (mount: Spot) => boolean): Document {
+  const locks = Object.fromEntries(
+    spotsOf(document)
+      .filter(held)
+      .map((m) => [m.name, AXES.join("")]),
+  );
+  return { ...document, locks: locks as Document["locks"] };
+}
+
+/** The document with a mount and its mirror image (or the other, where it is not that any more) moving together or alone. */
+export function withPairing(document: Document, mount: Spot, paired: boolean, other?: Spot): Document {
+  const both = [mount, other ?? mirrorOf(document, mount)].filter((one) => one !== undefined);
   const others = (document.unpaired ?? []).filter(
     (n) => !both.some((one) => n === one.name || n === one.was),
   );
@@ -91,6 +131,10 @@ export const withJoint = (document: Document, mount: Spot, joint: string | null)
     (next, one) => (one ? replaced(next, [...one.path.slice(0, -1), "joint"], joint) : next),
     document,
   );
+
+/** The document with the bolt of a mount's joint turned so; null: as it is without being said, square to its link. */
+export const withBolt = (document: Document, mount: Spot, bolt: Point | null): Document =>
+  replaced(document, [...mount.path.slice(0, -1), "bolt"], bolt);
 
 /** The document with other figures for an entry of the joint catalog. */
 export const withJointKind = (document: Document, entry: string, kind: JointKind): Document => ({

@@ -64,6 +64,8 @@ interface CurveProps {
   here: number;
   /** Null where the pose asked for is not on this curve: then only its place along it is marked. */
   hereValue: number | null;
+  /** The values at the plot's low and high edge; without it, those of the curves. */
+  range?: [number, number];
   /** The least that the plot's height stands for: what is smaller is drawn as level as it is. */
   least: number;
   width: number;
@@ -72,7 +74,7 @@ interface CurveProps {
 
 export const Curve = memo(function Curve(props: CurveProps) {
   const { along, values, ghost, band, here, hereValue, least, width, height } = props;
-  const { x, y } = scalesOf(along, [...values, ...(ghost ?? [])], least, width, height);
+  const { x, y } = scalesOf(along, props.range ?? [...values, ...(ghost ?? [])], least, width, height);
   const trace = (list: Values) => {
     const runs: Xy[][] = [[]];
     list.forEach((v, n) => {

@@ -8,10 +8,12 @@ import { length, plain, type Units } from "../units/tape";
 export type Quantity = "length" | "angle" | "percent" | "ratio";
 
 const NONE = "none";
+/** Beyond this a distance says nothing to a shop but that it is far. */
+const FAR_MM = 20_000;
 
 export const show = (value: number | null | undefined, quantity: Quantity, units: Units): string => {
   if (value === null || value === undefined) return NONE;
-  if (quantity === "length") return length(value, units);
+  if (quantity === "length") return Math.abs(value) > FAR_MM ? "far away" : length(value, units);
   if (quantity === "ratio") return `${plain(value, 2)} ×`;
   return quantity === "angle" ? `${plain(value, 1)}°` : `${plain(value, 0)} %`;
 };

@@ -2,7 +2,7 @@
 
 import type { Schemas } from "../api/client";
 import { theRegister } from "../api/register";
-import { length, plain, readTape, type Units } from "../units/tape";
+import { length, plain, readLength, type Units } from "../units/tape";
 
 export type TruckUnit = Schemas["TruckFigure"]["unit"];
 
@@ -27,12 +27,7 @@ export function showTruck(value: unknown, unit: TruckUnit, units: Units): string
 /** What was typed for a figure, in the file's unit; or why it can't be read. */
 export function readTruck(text: string, unit: TruckUnit, units: Units): number | string {
   if (unit === "mm") {
-    const typed = readTape(text, units);
-    return typed.kind === "length"
-      ? typed.mm
-      : typed.kind === "refused"
-        ? typed.why
-        : "Type the whole length.";
+    return readLength(text, units);
   }
   const found = /^(-?[\d.]+)\s*(kg|lb|lbs|%)?$/.exec(text.trim().replace("−", "-").toLowerCase());
   const value = Number(found?.[1]);

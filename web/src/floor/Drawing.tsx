@@ -3,6 +3,7 @@
 import { memo, type ReactNode, useCallback, useRef } from "react";
 import styled from "styled-components";
 
+import type { Point } from "../document/document";
 import { Button } from "../ui/controls";
 import { closeUp, GAP, useAim, usePanning, useSize } from "./aim";
 import { Floor, type FloorProps } from "./Floor";
@@ -22,9 +23,9 @@ const Area = styled.div`
     contain: strict;
   }
   .zoom {
-    position: absolute;
     display: flex;
     gap: 4px;
+    padding: 6px 16px 0;
   }
 `;
 
@@ -44,6 +45,8 @@ type Shared = Omit<FloorProps, "view" | "aim" | "cell" | "layers">;
 interface DrawingProps extends Shared {
   designId: number;
   layers: readonly Layer[];
+  /** Points that areas draw and that all of it has to hold: an instant center, an apex. */
+  far: readonly Point[];
   tools: ReactNode;
   corner: ReactNode;
   notice: ReactNode;
@@ -55,10 +58,10 @@ const PLACES: Record<View, (cells: Record<View, Cell>) => { left: number; top: n
   rear: (cells) => ({ left: cells.side.width + GAP, top: 0 }),
 };
 
-export function Drawing({ designId, layers, tools, corner, notice, ...shared }: DrawingProps) {
+export function Drawing({ designId, layers, far, tools, corner, notice, ...shared }: DrawingProps) {
   const area = useRef<HTMLDivElement>(null);
   const { document, chosen } = shared;
-  const { aim, cells, look, zoom, fitAll, fits } = useAim(designId, document, useSize(area));
+  const { aim, cells, look, zoom, fitAll, fits } = useAim(designId, document, useSize(area), far);
   const panning = usePanning(aim, look, zoom);
   const now = useRef({ document, chosen, cells });
   now.current = { document, chosen, cells }; // eslint-disable-line react-hooks/refs -- read on a press only
@@ -68,7 +71,7 @@ export function Drawing({ designId, layers, tools, corner, notice, ...shared }: 
   }, [look]);
   if (!cells || !aim) return <Area ref={area} data-testid="drawing" />;
   return (
-    <Area ref={area} data-testid="drawing">
+    <Area ref={area} id="floor" tabIndex={-1} data-testid="drawing">
       {VIEWS.map((view) => (
         <div
           key={view}
@@ -87,17 +90,17 @@ export function Drawing({ designId, layers, tools, corner, notice, ...shared }: 
           height: cells.top.height,
         }}
       >
+        <div className="zoom">
+          {tools}
+          <ZoomButtons
+            onZoom={zoom}
+            onFit={fitAll}
+            onSelection={near}
+            fits={fits}
+            nothing={chosen.length === 0}
+          />
+        </div>
         {corner}
-      </div>
-      <div className="zoom" style={{ top: cells.side.height - 40, right: cells.rear.width + GAP + 6 }}>
-        {tools}
-        <ZoomButtons
-          onZoom={zoom}
-          onFit={fitAll}
-          onSelection={near}
-          fits={fits}
-          nothing={chosen.length === 0}
-        />
       </div>
       {notice}
     </Area>
@@ -123,7 +126,7 @@ const ZoomButtons = memo(function ZoomButtons(props: {
         Fit all
       </Zoom>
       <Zoom isDisabled={props.nothing} onPress={props.onSelection}>
-        Close up
+        Zoom to chosen
       </Zoom>
     </>
   );

@@ -1,6 +1,6 @@
 /** One view of the floor: the picture, what is drawn over it, and the mounts to take hold of on top. */
 
-import { Fragment, memo, useMemo } from "react";
+import { Fragment, memo, useMemo, useRef, useState } from "react";
 import styled from "styled-components";
 
 import { bodiesOf, type Document, mountLabel, type Point, type Spot, spotsOf } from "../document/document";
@@ -32,6 +32,8 @@ export interface FloorProps {
   onSelect: (key: string, also: boolean) => void;
   onDrag: (mount: Spot, by: Point, pace: Pace, phase: Phase, reach: number) => void;
   onNudge: (mount: Spot, by: Point, pace: Pace) => void;
+  /** Nothing is to be chosen any more. */
+  onLeave: () => void;
 }
 
 const Sheet = styled.svg`
@@ -82,33 +84,73 @@ export const Floor = memo(function Floor(props: FloorProps) {
       <MarkedEnds document={document} marked={marked} to={to} standing={standing} />
       {first && props.dimensions && <Dimensions {...shared} mount={first} />}
       {dragged && <Guides {...shared} mount={dragged} />}
-      <g role="list" aria-label={`Mounts in the ${VIEW_NAMES[view].toLowerCase()} view`}>
-        {[...mounts]
-          .sort((a, b) => a.at[1] - b.at[1]) // the near one on top; an order that choosing must not change, or Tab gets lost
-          .map((mount) => (
-            <Handle
-              key={mount.key}
-              mount={mount}
-              at={to(standing.place(mount.on, mount.at))}
-              view={view}
-              aim={aim}
-              standing={standing}
-              chosen={chosen.includes(mount.key)}
-              marked={isMarked(mount, marked)}
-              locked={document.locks?.[mount.name] ?? ""}
-              label={`${mountLabel(mount)}: ${where(mount, props.units)}`}
-              onSelect={props.onSelect}
-              onDrag={props.onDrag}
-              onNudge={props.onNudge}
-            />
-          ))}
-      </g>
+      <Mounts {...props} mounts={mounts} to={to} />
       {props.layers.map((layer, n) => (
         <Fragment key={n}>{layer.grips(view, aim, cell)}</Fragment>
       ))}
     </Sheet>
   );
 });
+
+/** The mounts to take hold of: one stop for Tab, walked by arrows, taken hold of by a key or the hand. */
+function Mounts(props: FloorProps & { mounts: Spot[]; to: (p: Point) => Xy }) {
+  const { view, document, standing, aim, chosen, marked, mounts, to, onSelect } = props;
+  const list = useRef<SVGGElement>(null);
+  const [held, setHeld] = useState<string | null>(null);
+  const stop = mounts.find((m) => m.key === chosen[0])?.key ?? mounts[0]?.key;
+  const walk = (from: Spot, way: Xy) => {
+    const places = mounts.map((m) => ({ key: m.key, at: to(standing.place(m.on, m.at)) }));
+    const next = nextAlong(places, from.key, way);
+    list.current?.querySelector<SVGGElement>(`[data-mount="${CSS.escape(next)}"]`)?.focus();
+    onSelect(next, false);
+  };
+  return (
+    <g
+      ref={list}
+      role="list"
+      aria-label={`Mounts in the ${VIEW_NAMES[view].toLowerCase()} view`}
+      onBlur={() => setHeld(null)}
+    >
+      {[...mounts]
+        .sort((a, b) => a.at[1] - b.at[1]) // the near one on top; an order that choosing must not change, or Tab gets lost
+        .map((mount) => (
+          <Handle
+            key={mount.key}
+            mount={mount}
+            at={to(standing.place(mount.on, mount.at))}
+            view={view}
+            aim={aim}
+            standing={standing}
+            chosen={chosen.includes(mount.key)}
+            marked={isMarked(mount, marked)}
+            locked={document.locks?.[mount.name] ?? ""}
+            label={`${mountLabel(mount)}: ${where(mount, props.units)}`}
+            onSelect={onSelect}
+            onDrag={props.onDrag}
+            onNudge={props.onNudge}
+            held={held === mount.key && chosen.includes(mount.key)}
+            stop={stop === mount.key}
+            onHold={setHeld}
+            onWalk={walk}
+            onLeave={props.onLeave}
+          />
+        ))}
+    </g>
+  );
+}
+
+/** The nearest mount that way on the paper: straight ahead counts more than aside; the same one where there is none. */
+export function nextAlong(places: { key: string; at: Xy }[], from: string, [wx, wy]: Xy): string {
+  const own = places.find((place) => place.key === from)!.at;
+  const reach = (at: Xy) => {
+    const [x, y] = [at[0] - own[0], at[1] - own[1]];
+    const [ahead, aside] = [x * wx + y * wy, Math.abs(x * wy) + Math.abs(y * wx)];
+    return ahead > 0.5 ? ahead + 2 * aside : Infinity;
+  };
+  const ahead = places.filter((place) => Number.isFinite(reach(place.at)));
+  ahead.sort((a, b) => reach(a.at) - reach(b.at));
+  return ahead[0]?.key ?? from;
+}
 
 /** What view it is, and which way the front lies. */
 const Titles = ({ view, height }: { view: View; height: number }) => (

@@ -20,9 +20,16 @@ interface HandleProps {
   /** Axes along which it must stay. */
   locked: string;
   label: string;
+  /** Taken hold of by a key: arrows move it; not held, they walk to the next mount. */
+  held: boolean;
+  /** The view's one stop for Tab. */
+  stop: boolean;
   onSelect: (key: string, also: boolean) => void;
   onDrag: (mount: Spot, by: Point, pace: Pace, phase: Phase, reach: number) => void;
   onNudge: (mount: Spot, by: Point, pace: Pace) => void;
+  onHold: (key: string | null) => void;
+  onWalk: (from: Spot, way: Xy) => void;
+  onLeave: () => void;
 }
 
 const Grip = styled.g`
@@ -77,6 +84,41 @@ export const ARROWS: Record<string, Xy> = {
   ArrowDown: [0, 1],
 };
 
+/** Escape while the hand is on something; to be told when that begins and ends. */
+function useCancelling(cancel: () => void): (on: boolean) => void {
+  const hears = useRef<((event: globalThis.KeyboardEvent) => void) | null>(null);
+  return (on) => {
+    if (hears.current) removeEventListener("keydown", hears.current, true);
+    hears.current = null;
+    if (!on) return;
+    hears.current = (event) => {
+      if (event.key !== "Escape") return;
+      event.stopPropagation();
+      if (hears.current) removeEventListener("keydown", hears.current, true);
+      cancel();
+    };
+    addEventListener("keydown", hears.current, true);
+  };
+}
+
+/** Enter takes hold and lets go, arrows move what is held and else walk on, Escape lets go, then unchooses. */
+function press(event: KeyboardEvent, props: HandleProps) {
+  const { mount, view, aim, chosen, held } = props;
+  const arrow = ARROWS[event.key];
+  if (event.key === " " || event.key === "Enter") {
+    const also = event.ctrlKey || event.metaKey;
+    if (also || !chosen) props.onSelect(mount.key, also);
+    if (!also) props.onHold(held ? null : mount.key);
+  } else if (event.key === "Escape") {
+    if (held) props.onHold(null);
+    else props.onLeave();
+  } else if (arrow && held)
+    props.onNudge(mount, movement(view, { ...aim, scale: 1 }, arrow[0], arrow[1]), paceOf(event));
+  else if (arrow) props.onWalk(mount, arrow);
+  else return;
+  event.preventDefault();
+}
+
 /** Pointer, touch and arrow keys, as one path: what the grip's element is given. */
 function useGrip(props: HandleProps) {
   const { mount, view, aim, standing, chosen } = props;
@@ -87,33 +129,31 @@ function useGrip(props: HandleProps) {
     const chassis = movement(view, aim, event.clientX - from.x, event.clientY - from.y);
     return from.standing.back(mount.on, chassis);
   };
-  const report = (event: PointerEvent, phase: Phase) => {
+  const report = (event: PointerEvent, phase: Exclude<Phase, "start">) => {
     if (!start.current) return;
     props.onDrag(start.current.mount, by(event), paceOf(event), phase, CATCH_PX / aim.scale);
-    if (phase !== "move") start.current = null;
+    if (phase === "move") return;
+    start.current = null;
+    listen(false);
   };
-  const press = (event: KeyboardEvent) => {
-    if (event.key === " " || event.key === "Enter") {
-      event.preventDefault();
-      props.onSelect(mount.key, event.ctrlKey || event.metaKey);
-    }
-    const arrow = ARROWS[event.key];
-    if (!arrow) return;
-    event.preventDefault();
-    const unit = movement(view, { ...aim, scale: 1 }, arrow[0], arrow[1]);
-    props.onNudge(mount, unit, paceOf(event));
-  };
+  const listen = useCancelling(() => {
+    const from = start.current;
+    start.current = null;
+    if (from) props.onDrag(from.mount, [0, 0, 0], "shop", "cancel", 0);
+  });
   return {
     onFocus: (event: FocusEvent<SVGGElement>) => {
       if (!chosen && event.target.matches(":focus-visible")) props.onSelect(mount.key, false);
     },
-    onKeyDown: press,
+    onKeyDown: (event: KeyboardEvent) => press(event, props),
     onPointerDown: (event: PointerEvent<SVGGElement>) => {
       if (event.button !== 0) return;
       event.currentTarget.setPointerCapture(event.pointerId);
       start.current = { x: event.clientX, y: event.clientY, mount, standing };
       const also = event.ctrlKey || event.metaKey;
       if (also || !chosen) props.onSelect(mount.key, also);
+      props.onHold(mount.key);
+      listen(true);
       props.onDrag(mount, [0, 0, 0], paceOf(event), "start", 0);
     },
     onPointerMove: (event: PointerEvent) => report(event, "move"),
@@ -134,8 +174,8 @@ export const Handle = memo(function Handle(props: HandleProps) {
     <g role="listitem">
       <Grip
         role="button"
-        tabIndex={0}
-        aria-label={props.label + lockedWords(locked)}
+        tabIndex={props.stop ? 0 : -1}
+        aria-label={props.label + lockedWords(locked) + (props.held ? ", held: arrows move it" : "")}
         aria-pressed={chosen}
         data-mount={mount.key}
         data-chosen={chosen}

@@ -20,23 +20,22 @@ const LEAST_CELL = 320;
 const [FARTHEST, NEAREST] = [0.03, 5];
 const WHEEL = 0.0015;
 
-/** All that the drawing must hold: tires, mounts, rails, the center of gravity, a little air. */
-export function extentOf(document: Document): Extent {
+/** All that the drawing must hold: tires, mounts, rails, the center of gravity, what is drawn `far` out, a little air. */
+export function extentOf(document: Document, far: readonly Point[] = []): Extent {
   const { axle, vehicle, travel } = document;
   const r = axle.tire_diameter / 2;
   const half = axle.track / 2 + axle.tire_width / 2 + 40;
   const rails = railsOf(document);
   const cg = centerOfGravity(document)[0];
   const twist = (axle.track / 2) * Math.sin((travel.articulation * Math.PI) / 180);
-  const xs = [-r - 40, r + 40, rails.from - 70, rails.until + 70, cg - 110, cg + 110];
-  const zs = [
-    axle.tire_radius_loaded + r + travel.bump + twist / 2,
-    vehicle.cg_height + 60,
-    ...spotsOf(document).map((m) => m.at[2] + 60),
-  ];
+  const points = [...spotsOf(document).map((m) => m.at), ...far];
+  const along = (i: 0 | 1 | 2, air: number) => points.flatMap((p) => [p[i] - air, p[i] + air]);
+  const xs = [-r - 40, r + 40, rails.from - 70, rails.until + 70, cg - 110, cg + 110, ...along(0, 60)];
+  const ys = [-half, half, ...along(1, 40)];
+  const zs = [axle.tire_radius_loaded + r + travel.bump + twist / 2, vehicle.cg_height + 60, ...along(2, 60)];
   return {
-    low: [Math.min(...xs), -half, -travel.droop * 0.5 - 60],
-    high: [Math.max(...xs), half, Math.max(...zs)],
+    low: [Math.min(...xs), Math.min(...ys), Math.min(-travel.droop * 0.5 - 60, ...along(2, 60))],
+    high: [Math.max(...xs), Math.max(...ys), Math.max(...zs)],
   };
 }
 
@@ -54,13 +53,6 @@ export function useSize(area: RefObject<HTMLElement | null>): Cell | null {
   return size;
 }
 
-/** The extent as it was when this design came up: a drag must not move the paper under the hand. */
-function useStable(extent: Extent, id: number): Extent {
-  const [kept, setKept] = useState({ id, extent });
-  if (kept.id !== id) setKept({ id, extent });
-  return kept.id === id ? kept.extent : extent;
-}
-
 /** A value as it is now, for callbacks that must stay the same. */
 function useNow<T>(value: T): RefObject<T> {
   const now = useRef(value);
@@ -70,9 +62,14 @@ function useNow<T>(value: T): RefObject<T> {
   return now;
 }
 
-export function useAim(designId: number, document: Document, size: Cell | null) {
+export function useAim(designId: number, document: Document, size: Cell | null, far: readonly Point[]) {
   const [own, setOwn] = useState<{ id: number; aim: Aim } | null>(null);
-  const extent = useStable(extentOf(document), designId);
+  // the extent as it was when this design came up, or when all was asked for: a drag must not move the paper under the hand
+  const [kept, setKept] = useState({ id: designId, extent: extentOf(document) });
+  if (kept.id !== designId) setKept({ id: designId, extent: extentOf(document) });
+  const { extent } = kept;
+  const whole = extentOf(document, far);
+  const wanted = useNow(whole);
   const fit = useMemo(() => (size ? fitted(extent, size.width, size.height, GAP) : null), [extent, size]);
   const mine = own?.id === designId;
   const aim = mine ? own.aim : fit?.aim;
@@ -85,8 +82,12 @@ export function useAim(designId: number, document: Document, size: Cell | null) 
     },
     [look, now],
   );
-  const fitAll = useCallback(() => setOwn(null), []);
-  return { aim, cells: fit?.cells, look, zoom, fitAll, fits: !mine };
+  const fitAll = useCallback(() => {
+    setOwn(null);
+    setKept({ id: designId, extent: wanted.current });
+  }, [designId, wanted]);
+  const fits = !mine && JSON.stringify(extent) === JSON.stringify(whole);
+  return { aim, cells: fit?.cells, look, zoom, fitAll, fits };
 }
 
 /** The aim that brings the bars of these mounts close up; null where there are none. */

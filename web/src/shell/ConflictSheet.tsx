@@ -44,6 +44,7 @@ export function ConflictSheet({ newest, mine, units }: { newest: Revision; mine:
           <Heading slot="title">Somebody else stored revision {newest.number} meanwhile</Heading>
           <p>
             Your edit is not lost. Choose what becomes of the two; every stored revision is kept either way.
+            Put on top, yours changes what you changed and leaves the rest as the other has it.
           </p>
           {rows.length > 0 && (
             <table>

@@ -40,7 +40,21 @@ const Bar = styled.header`
     text-overflow: ellipsis;
     min-width: 0;
   }
+  .named {
+    min-width: 0;
+  }
+  .why {
+    font-size: 12.5px;
+    line-height: 1.2;
+    color: var(--quiet);
+    white-space: nowrap;
+    overflow: hidden;
+    text-overflow: ellipsis;
+  }
   .build {
+    max-width: 12em;
+    overflow: hidden;
+    text-overflow: ellipsis;
     color: var(--quiet);
     white-space: nowrap;
   }
@@ -73,7 +87,13 @@ const State = styled.span`
 /** The shop drawing, to print or to keep. */
 function SheetMenu({ design, units }: { design: number; units: Units }) {
   const open = (kind: string) =>
-    window.open(`/api/designs/${design}/sheet.${kind}?units=${units}`, "_blank", "noopener");
+    window.open(
+      kind === "csv"
+        ? `/api/designs/${design}/cycle.csv`
+        : `/api/designs/${design}/sheet.${kind}?units=${units}`,
+      "_blank",
+      "noopener",
+    );
   return (
     <Choice
       label="Shop drawing"
@@ -82,6 +102,7 @@ function SheetMenu({ design, units }: { design: number; units: Units }) {
       options={[
         ["pdf", "Shop drawing, PDF"],
         ["svg", "Shop drawing, SVG"],
+        ["csv", "Cycle, every row, CSV"],
       ]}
       onChange={open}
     />
@@ -96,14 +117,33 @@ const said = (sync: Sync, number: number | undefined): string => {
   return sync.state === "conflict" ? "Two edits: choose" : "Deleted";
 };
 
+function Titles({ name, build, why }: { name: string; build: string | undefined; why: string | undefined }) {
+  return (
+    <>
+      <span className="build">{build}</span>
+      <div className="named">
+        <h1 title={name}>{name}</h1>
+        {why && (
+          <p className="why" title={why}>
+            {why}
+          </p>
+        )}
+      </div>
+    </>
+  );
+}
+
 export const Header = memo(function Header(props: {
   name?: string;
   build?: string;
+  /** Why there is this design. */
+  why?: string;
   design?: number;
   onHistory?: () => void;
   onTruck?: () => void;
+  onHelp?: () => void;
 }) {
-  const { name, build, design, onHistory, onTruck } = props;
+  const { name, build, why, design, onHistory, onTruck, onHelp } = props;
   const { units, setUnits, theme, setTheme } = usePreferences();
   const sync = useDesign((s) => s.sync);
   const number = useDesign((s) => s.stored?.number);
@@ -116,12 +156,7 @@ export const Header = memo(function Header(props: {
         <img src="/mark.svg" alt="" width={24} height={24} />
         Oak Lever
       </Link>
-      {name !== undefined && (
-        <>
-          <span className="build">{build}</span>
-          <h1>{name}</h1>
-        </>
-      )}
+      {name !== undefined && <Titles {...{ name, build, why }} />}
       <div className="right">
         {name !== undefined && (
           <>
@@ -137,6 +172,11 @@ export const Header = memo(function Header(props: {
             <Button isDisabled={!canRedo} onPress={redo}>
               Redo
             </Button>
+            {onHelp && (
+              <Button aria-label="All keys" onPress={onHelp}>
+                ?
+              </Button>
+            )}
           </>
         )}
         <Choice

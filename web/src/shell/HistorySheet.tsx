@@ -95,6 +95,7 @@ function useHistory(id: number) {
   const [others, setOthers] = useState<Build["designs"]>([]);
   const [trouble, setTrouble] = useState<string | null>(null);
   const own = useDesign((s) => s.stored?.build);
+  const end = useDesign((s) => s.document?.axle.end); // only axles of one end can be compared
   useEffect(() => {
     let gone = false;
     Promise.all([server.revisions(id, null), own === undefined ? null : server.build(own)])
@@ -104,13 +105,13 @@ function useHistory(id: number) {
           setLines(revisions.data.lines);
           setBefore(revisions.data.before);
         } else setTrouble(reasonOf(revisions.error));
-        setOthers(build?.data?.designs.filter((d) => d.id !== id && !d.damaged) ?? []);
+        setOthers(build?.data?.designs.filter((d) => d.id !== id && !d.damaged && d.end === end) ?? []);
       })
       .catch(() => !gone && setTrouble(NO_SERVER));
     return () => {
       gone = true;
     };
-  }, [id, own]);
+  }, [id, own, end]);
   const fetched = (ask: Promise<Answer<Revision>>, then: (revision: Revision) => void) =>
     void ask
       .then(({ data, error }) => (data ? then(data) : setTrouble(reasonOf(error))))

@@ -18,13 +18,26 @@ export function played(part: number, reach: { bump: number; droop: number; artic
   return { travel: 0, articulation: swing(part * 2 - 1) * reach.articulation };
 }
 
+/** For who wants no motion: the ends, one after the other, each for as long as it takes to read. */
+const STOPS = [0.125, 0.25, 0.375, 0.5, 0.625, 0.75, 0.875];
+const STAND_S = 1.4;
+
+const calmly = () =>
+  typeof matchMedia === "function" && matchMedia("(prefers-reduced-motion: reduce)").matches;
+
+/** How much of the cycle is through after so many seconds. */
+export function partAt(seconds: number, calm: boolean): number {
+  if (!calm) return seconds / SECONDS;
+  return STOPS[Math.floor(seconds / STAND_S)] ?? 1;
+}
+
 export const Play = memo(function Play() {
   const [on, setOn] = useState(false);
   useEffect(() => {
     if (!on) return;
-    const start = performance.now();
+    const [start, calm] = [performance.now(), calmly()];
     let frame = requestAnimationFrame(function step(now) {
-      const part = (now - start) / 1000 / SECONDS;
+      const part = partAt((now - start) / 1000, calm);
       const document = useDesign.getState().document;
       if (part >= 1 || !document) {
         useScrub.setState({ travel: 0, articulation: 0 });

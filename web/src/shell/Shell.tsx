@@ -12,9 +12,12 @@ import type { Document } from "../document/document";
 import { Button, Trouble } from "../ui/controls";
 import { clearBehind, useBehind } from "./behind";
 import { ConflictSheet } from "./ConflictSheet";
+import { useAsking } from "./areas";
 import { useDesign } from "./design";
 import { Header } from "./Header";
 import { HistorySheet } from "./HistorySheet";
+import { useKeys } from "./keys";
+import { KeysSheet } from "./KeysSheet";
 import { usePreferences } from "./preferences";
 import { scrubbed, toPose, useScrub } from "./scrub";
 import { clearSelection } from "./selection";
@@ -29,6 +32,24 @@ const Page = styled.div`
   @media (max-width: 1000px) {
     height: auto;
     min-height: 100%;
+  }
+`;
+
+/** Seen when Tab comes to them: past the header, to what is worked with. */
+const Skip = styled.nav`
+  position: absolute;
+  z-index: 25;
+  a {
+    position: absolute;
+    left: -9999px;
+    white-space: nowrap;
+    padding: 10px 14px;
+    background: var(--accent);
+    color: var(--on-accent);
+  }
+  a:focus {
+    left: 8px;
+    top: 6px;
   }
 `;
 
@@ -48,22 +69,14 @@ const Middle = styled.main`
   align-content: start;
 `;
 
-/** Ctrl+Z and its likes, wherever no text is being typed. */
-function useKeys() {
+/** A page that is looked at again shows what was stored meanwhile, on another tablet or in another tab. */
+function useReturning() {
   useEffect(() => {
-    const press = (event: KeyboardEvent) => {
-      const { target } = event;
-      const typing = target instanceof HTMLInputElement && target.type !== "range";
-      if (!(event.ctrlKey || event.metaKey) || typing) return;
-      const key = event.key.toLowerCase();
-      const { undo, redo } = useDesign.getState();
-      if (key === "y" || (key === "z" && event.shiftKey)) redo();
-      else if (key === "z") undo();
-      else return;
-      event.preventDefault();
+    const back = () => {
+      if (window.document.visibilityState === "visible") void useDesign.getState().catchUp();
     };
-    addEventListener("keydown", press);
-    return () => removeEventListener("keydown", press);
+    window.document.addEventListener("visibilitychange", back);
+    return () => window.document.removeEventListener("visibilitychange", back);
   }, []);
 }
 
@@ -72,7 +85,7 @@ export function Shell() {
   const document = useDesign((s) => s.document);
   const gone = useDesign((s) => s.sync.state === "gone");
   const open = useDesign((s) => s.open);
-  useKeys();
+  useReturning();
   useEffect(() => {
     toPose({ travel: 0, articulation: 0 });
     clearSelection();
@@ -111,7 +124,7 @@ function Opening({ id }: { id: number }) {
   return said(<p role="status">Opening the design…</p>);
 }
 
-type Open = "history" | "truck" | null;
+type Open = "history" | "truck" | "help" | null;
 
 function Open({ id, document }: { id: number; document: Document }) {
   const build = useDesign((s) => s.stored?.build_name ?? "");
@@ -120,19 +133,42 @@ function Open({ id, document }: { id: number; document: Document }) {
   const [sheet, setSheet] = useState<Open>(null);
   const onHistory = useCallback(() => setSheet("history"), []);
   const onTruck = useCallback(() => setSheet("truck"), []);
+  const onHelp = useCallback(() => setSheet("help"), []);
   const onClose = useCallback(() => setSheet(null), []);
+  const ask = useCallback((what: "help" | "tape") => {
+    if (what === "help") setSheet("help");
+    else useAsking.getState().ask(what);
+  }, []);
+  useKeys(ask);
   return (
     <Page>
-      <Header name={document.name} build={build} design={id} onHistory={onHistory} onTruck={onTruck} />
+      <Skip>
+        <a href="#floor">To the drawing</a>
+        <a href="#readings">To the readings</a>
+        <a href="#pane">To the findings</a>
+      </Skip>
+      <Header
+        name={document.name}
+        build={build}
+        why={whyOf(document)}
+        design={id}
+        onHistory={onHistory}
+        onTruck={onTruck}
+        onHelp={onHelp}
+      />
       <SinceStrip units={units} />
       <Outlet />
       <Status document={document} />
       {sheet === "history" && <HistorySheet id={id} document={document} units={units} onClose={onClose} />}
+      {sheet === "help" && <KeysSheet onClose={onClose} />}
       {sheet === "truck" && <TruckSheet units={units} onClose={onClose} />}
       {sync.state === "conflict" && <ConflictSheet newest={sync.newest} mine={document} units={units} />}
     </Page>
   );
 }
+
+/** Why there is this design: the first line of its notes. */
+const whyOf = ({ notes }: Document): string => notes.trim().split("\n")[0]!;
 
 /** Where the axle stands, what is drawn behind, and the caution. */
 function Status({ document }: { document: Document }) {
@@ -144,7 +180,7 @@ function Status({ document }: { document: Document }) {
       <div>
         <strong>{saidTravel(travel, units)}.</strong>{" "}
         {behind
-          ? `Drawn dashed behind: ${behind}. Beside the readings: how much more or less it has.`
+          ? `Drawn dashed behind: ${behind}. Beside the readings: what it has and how that is judged.`
           : "Choose a reading to see what it is, what moves it, and to pull it; choose a finding to see its cures."}
       </div>
       {theRegister().caution}

@@ -1,7 +1,7 @@
 import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
 
 import { spotsOf } from "../document/document";
-import { holdResult, letGo, pullOnce, pullTo, usePulling } from "./pulling";
+import { dropOffer, holdResult, letGo, pullOnce, pullTo, takeOffer, usePulling } from "./pulling";
 import { finding, solvedTender, tender } from "../testing/solved";
 import { clearBehind, dropPreview, preview, takePreview, useBehind } from "./behind";
 import { useDesign } from "./design";
@@ -42,25 +42,36 @@ afterEach(() => vi.unstubAllGlobals());
 describe("pulling a result", () => {
   const want = (value: number) => [{ figure: "anti_squat", travel: 0, articulation: 0, value }];
 
-  it("asks from where it was taken hold of, newest wins, and letting go is one edit", async () => {
+  it("asks from where it was taken hold of, newest wins, and letting go offers whole increments", async () => {
     answer = (_, body) => pulledTo(600 + (body["wanted"] as { value: number }[])[0]!.value);
     holdResult();
     for (const value of [1, 2, 3, 4, 5]) pullTo(want(value));
     await letGo(true);
+    expect(height()).toBe(631.825);
+    expect(useBehind.getState().behind?.name).toBe("what was pulled");
+    const pulls = asked.filter((a) => a.url.endsWith("/api/pull"));
+    expect(pulls.length).toBeLessThan(6);
+    for (const { body } of pulls) expect(body["document"]).toEqual(tender);
+    expect(pulls.at(-1)!.body["increment"]).toBeCloseTo(3.175, 9);
+    expect(pulls[0]!.body["increment"]).toBeNull();
+    takeOffer();
     expect(height()).toBe(605);
     expect(useDesign.getState().past).toHaveLength(1);
-    const pulls = asked.filter((a) => a.url.endsWith("/api/pull"));
-    expect(pulls.length).toBeLessThan(5);
-    for (const { body } of pulls) expect(body["document"]).toEqual(tender);
+    expect(usePulling.getState().offered).toBeNull();
   });
 
-  it("given up, puts everything back", async () => {
+  it("given up or dropped, puts everything back", async () => {
     answer = () => pulledTo(700);
     holdResult();
     pullTo(want(9));
     await letGo(false);
+    expect(usePulling.getState().offered).toBeNull();
+    await pullOnce(want(9));
+    expect(usePulling.getState().offered).not.toBeNull();
+    dropOffer();
     expect(height()).toBe(631.825);
     expect(useDesign.getState().past).toEqual([]);
+    expect(useBehind.getState().behind).toBeNull();
   });
 
   it("gives way to an edit made while its answer was on the way", async () => {
@@ -70,13 +81,27 @@ describe("pulling a result", () => {
     useDesign.getState().edit(edited);
     await done;
     expect(useDesign.getState().document).toEqual(edited);
+    expect(usePulling.getState().offered).toBeNull();
   });
 
-  it("says what could not be reached, and takes the nearest", async () => {
+  it("says what could not be reached, and offers the nearest", async () => {
     answer = () => pulledTo(640, false);
     await pullOnce(want(999));
     expect(usePulling.getState().short).toMatchObject({ got: [1], free: 12 });
+    takeOffer();
     expect(height()).toBe(640);
+  });
+
+  it("what failed goes with its figure and its design", async () => {
+    answer = () => pulledTo(640, false);
+    useSelection.getState().read("anti_squat");
+    await pullOnce(want(999));
+    expect(usePulling.getState().of).toEqual(["anti_squat"]);
+    useSelection.getState().read("roll_center");
+    expect(usePulling.getState()).toMatchObject({ of: [], short: null, offered: null });
+    await pullOnce(want(999));
+    useDesign.setState({ stored: { design: 8 } as never });
+    expect(usePulling.getState().short).toBeNull();
   });
 
   it("says when the server is gone or refuses, and leaves the design alone", async () => {

@@ -9,6 +9,7 @@ import { create } from "zustand";
 
 import { NO_SERVER, type Revision, reasonOf, server } from "../api/client";
 import type { Document } from "../document/document";
+import { takeTyped } from "./said";
 import { keepSteps, readSteps, type Step, stepBetween, stepped } from "../document/steps";
 
 export type Sync =
@@ -24,6 +25,8 @@ interface Held {
   /** The truck revision that the document stands on. */
   truck?: number;
   document: Document;
+  /** What it was made from: what differs is this hand's own. */
+  from?: Document;
 }
 
 interface OpenDesign {
@@ -49,6 +52,8 @@ interface OpenDesign {
   takeTheirs: () => void;
   keepBoth: () => Promise<void>;
   bringBack: () => Promise<void>;
+  /** What another hand has stored meanwhile, where nothing of this one waits. */
+  catchUp: () => Promise<void>;
 }
 
 const RETRY_MS = 1500;
@@ -65,6 +70,15 @@ function readHeld(id: number): Held | null {
   }
 }
 
+/** The newest document with what this hand changed put on it; all that it did not touch stays as the other left it. */
+function onTop(newest: Document, from: Document, mine: Document): Document {
+  try {
+    return stepped(newest, stepBetween(from, mine), "again");
+  } catch {
+    return mine; // the other took away what this hand changed: it comes back whole
+  }
+}
+
 export const useDesign = create<OpenDesign>()((set, get) => {
   let sending = false;
   let retry: ReturnType<typeof setTimeout> | undefined;
@@ -77,7 +91,7 @@ export const useDesign = create<OpenDesign>()((set, get) => {
     try {
       localStorage.setItem(
         heldKey(stored.design),
-        JSON.stringify({ base: stored.number, truck: stored.truck, document }),
+        JSON.stringify({ base: stored.number, truck: stored.truck, document, from: stored.document }),
       );
     } catch {
       // a full or forbidden local storage only costs the second net: the edit still stands on screen
@@ -186,6 +200,7 @@ export const useDesign = create<OpenDesign>()((set, get) => {
     trouble: null,
 
     open: async (id) => {
+      takeTyped();
       clearTimeout(retry);
       set({
         stored: null,
@@ -214,7 +229,12 @@ export const useDesign = create<OpenDesign>()((set, get) => {
           set({
             document: held.document,
             pending: held.document,
-            stored: { ...data, number: held.base, truck: held.truck ?? data.truck },
+            stored: {
+              ...data,
+              number: held.base,
+              truck: held.truck ?? data.truck,
+              document: held.from ?? data.document,
+            },
           });
           void send();
         }
@@ -250,15 +270,27 @@ export const useDesign = create<OpenDesign>()((set, get) => {
       hold(document);
     },
 
-    undo: () => step("past", "future"),
-    redo: () => step("future", "past"),
+    undo: () => {
+      takeTyped();
+      step("past", "future");
+    },
+    redo: () => {
+      takeTyped();
+      step("future", "past");
+    },
 
     keepMine: () => {
       const { sync, document } = get();
       if (sync.state !== "conflict" || !document) return;
-      const { truck } = get().stored!;
-      set({ stored: { ...sync.newest, truck }, newestTruck: sync.newest.truck, sync: { state: "storing" } });
-      hold(document);
+      const { truck, document: from } = get().stored!;
+      const both = onTop(sync.newest.document, from, document);
+      set({
+        document: both,
+        stored: { ...sync.newest, truck },
+        newestTruck: sync.newest.truck,
+        sync: { state: "storing" },
+      });
+      hold(both);
     },
 
     takeTheirs: () => {
@@ -279,6 +311,16 @@ export const useDesign = create<OpenDesign>()((set, get) => {
       if (!data) return;
       release(sync.newest.design);
       show(sync.newest);
+    },
+
+    catchUp: async () => {
+      const { stored, pending, draft, sync } = get();
+      if (!stored || pending || draft || sync.state !== "stored") return;
+      const { data } = await server.design(stored.design).catch(() => ({ data: undefined }));
+      const now = get();
+      if (!data || now.stored !== stored || now.pending || now.draft || data.number <= stored.number) return;
+      remember([...now.past, stepBetween(now.document, data.document)], []);
+      show(data);
     },
 
     bringBack: async () => {

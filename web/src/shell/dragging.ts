@@ -2,7 +2,7 @@
 
 import { useCallback, useRef, useState } from "react";
 
-import { type Document, moved, movedTogether, type Point, type Spot, spotsOf } from "../document/document";
+import { type Document, movedTogether, type Point, type Spot, spotsOf } from "../document/document";
 import { caught } from "../floor/guides";
 import type { Pace, Phase } from "../floor/Handle";
 import { increment, snapped } from "../units/tape";
@@ -57,9 +57,4 @@ export const onNudge = (taken: Spot, by: Point, pace: Pace) => {
   const { document: shown, edit } = useDesign.getState();
   const step = increment(usePreferences.getState().units, pace);
   if (shown) edit(movedTogether(shown, takenWith(shown, taken), by.map((v) => v * step) as Point));
-};
-
-export const onPlace = (taken: Spot, at: Point) => {
-  const { document: shown, edit } = useDesign.getState();
-  if (shown) edit(moved(shown, taken, at));
 };

@@ -3,6 +3,7 @@
 import { create } from "zustand";
 
 import type { Finding } from "../api/client";
+import { takeTyped } from "./said";
 import { toPose } from "./scrub";
 
 interface Selection {
@@ -15,6 +16,8 @@ interface Selection {
   read: (reading: string | null) => void;
   find: (finding: string | null) => void;
   converge: (on: boolean) => void;
+  /** No mount is chosen any more. */
+  unchoose: () => void;
 }
 
 const NOTHING = { reading: null, finding: null, converging: false };
@@ -23,6 +26,7 @@ export const useSelection = create<Selection>()((set, get) => ({
   chosen: [],
   ...NOTHING,
   choose: (key, also = false) => {
+    takeTyped();
     const { chosen } = get();
     if (!also) set({ chosen: [key] });
     else set({ chosen: chosen.includes(key) ? chosen.filter((k) => k !== key) : [...chosen, key] });
@@ -30,6 +34,10 @@ export const useSelection = create<Selection>()((set, get) => ({
   read: (reading) => set({ ...NOTHING, reading }),
   find: (finding) => set({ ...NOTHING, finding }),
   converge: (converging) => set({ ...NOTHING, converging }),
+  unchoose: () => {
+    takeTyped();
+    set({ chosen: [] });
+  },
 }));
 
 export const clearSelection = () => useSelection.setState({ chosen: [], ...NOTHING });

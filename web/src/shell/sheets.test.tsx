@@ -105,7 +105,10 @@ describe("the history", () => {
     { number: 3, name: "x", stored_at: "2026-11-24T09:00:00Z", first: true, damaged: false, changes: [] },
   ]; // prettier-ignore
   const build = {
-    id: 3, name: "Fell tender", notes: "", truck: 1, known: [], designs: [{ id: 8, name: "Short upper", damaged: false }],
+    id: 3, name: "Fell tender", notes: "", truck: 1, known: [], designs: [
+      { id: 8, name: "Short upper", end: "rear", damaged: false },
+      { id: 9, name: "Front", end: "front", damaged: false },
+    ],
   }; // prettier-ignore
   const answers = {
     "GET /api/designs/7/revisions": () => ok({ lines, before: 3 }),
@@ -159,6 +162,7 @@ describe("the history", () => {
     const asked = serve(answers);
     const { leave } = await sheet();
     await settle();
+    expect(said()).not.toContain("Front");
     await press("Draw behind");
     await settle();
     expect(useBehind.getState().behind?.name).toBe("Short upper");

@@ -4,6 +4,8 @@ import { useEffect, useRef, useState } from "react";
 
 import { type Answer, NO_SERVER, reasonOf } from "../api/client";
 
+const RETRY_MS = 1500;
+
 export interface Asked<T> {
   state: "asking" | "answered" | "failed";
   data: T | null;
@@ -33,7 +35,7 @@ export function useAsked<T>(
     if (key === null) return;
     let stale = false;
     const given = new AbortController();
-    const timer = setTimeout(() => {
+    const ask = () => {
       latest
         .current(given.signal)
         .then(({ data, error }) => {
@@ -44,8 +46,13 @@ export function useAsked<T>(
               : { state: "failed", data: null, why: reasonOf(error), key },
           );
         })
-        .catch(() => !stale && setAsked({ state: "failed", data: null, why: NO_SERVER, key }));
-    }, calm);
+        .catch(() => {
+          if (stale) return;
+          setAsked({ state: "failed", data: null, why: NO_SERVER, key });
+          timer = setTimeout(ask, RETRY_MS); // it is asked again until the server is back
+        });
+    };
+    let timer = setTimeout(ask, calm);
     return () => {
       stale = true;
       clearTimeout(timer);

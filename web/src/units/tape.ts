@@ -53,25 +53,44 @@ const FEET = new RegExp(String.raw`^(${NUMBER})\s*(?:'|ft|feet|foot)\s*-?\s*(.*)
 const PLAIN = new RegExp(`^${AMOUNT}\\s*(.*)$`);
 const LARGEST_MM = 100_000;
 
-/**
- * Reads tape notation: `9 1/4`, `9-1/4"`, `2' 3 1/2"`, `235 mm`, `+1/8` (more than now), `+-1/8` (less), and small sums:
- * lengths added to and taken from each other, each multiplied or divided by plain numbers (`43 1/2 * 0.75`).
- */
-export function readTape(text: string, units: Units): Typed {
-  const said = text
+/** As it is read: one sign for each meaning, and fractions that are one character written out. */
+const spelled = (text: string): string =>
+  text
+    .replaceAll(/[¼-¾⅐-⅞]/g, (one) => ` ${one.normalize("NFKC").replace("⁄", "/")}`)
     .trim()
     .toLowerCase()
-    .replaceAll("−", "-")
+    .replaceAll("⁄", "/")
+    .replaceAll(/[−–]/g, "-")
     .replaceAll("×", "*")
     .replaceAll("÷", ":")
     .replaceAll(/[″”]/g, '"')
     .replaceAll(/[′’]/g, "'");
-  if (said === "") return refused("Nothing typed.");
-  const change = said.startsWith("+");
-  const size = readSum(change ? said.slice(1).trim() : said, units);
-  if (typeof size === "string") return refused(size);
-  if (!Number.isFinite(size) || Math.abs(size) > LARGEST_MM) return refused("More than any truck measures.");
-  return { kind: change ? "change" : "length", mm: size };
+
+/**
+ * Reads tape notation: `9 1/4`, `9-1/4"`, `9¼`, `2' 3 1/2"`, `235 mm`, and small sums: lengths added to and taken from
+ * each other, each multiplied or divided by plain numbers (`43 1/2 * 0.75`). A sign in front makes it a change to what
+ * stands there: `+1/8` is more, `-1/8` is less.
+ */
+export function readTape(text: string, units: Units): Typed {
+  const said = spelled(text);
+  const [sign] = /^[+-](?=\s*[\d.])/.exec(said) ?? [];
+  const size = readWhole(said, units);
+  if (typeof size === "string") return { kind: "refused", why: size };
+  return { kind: sign ? "change" : "length", mm: size };
+}
+
+/** Reads a length by itself, in the same notation; a minus in front of it is below nothing. mm, or why it can't be read. */
+export function readLength(text: string, units: Units): number | string {
+  const said = spelled(text);
+  return said.startsWith("+") ? "Type the whole length, not a change of it." : readWhole(said, units);
+}
+
+function readWhole(said: string, units: Units): number | string {
+  if (said === "") return "Nothing typed.";
+  const size = readSum(said.replace(/^\+(?=\s*[\d.])/, "").trim(), units);
+  if (typeof size === "string") return size;
+  if (!Number.isFinite(size) || Math.abs(size) > LARGEST_MM) return "More than any truck measures.";
+  return size;
 }
 
 /** Terms parted by plus and minus. A hyphen inside a mixed fraction (9-1/4) parts nothing: a minus has room on a side. */
@@ -113,8 +132,6 @@ function readFactor(text: string): number | null {
   return of === 0 ? null : Number(whole ?? 0) + part / of;
 }
 
-const refused = (why: string): Typed => ({ kind: "refused", why });
-
 function readSize(text: string, units: Units): number | string {
   const feet = FEET.exec(text);
   if (feet) {
@@ -129,7 +146,7 @@ function readSize(text: string, units: Units): number | string {
   if (of !== undefined && Number(of) === 0) return "A fraction can't be over zero.";
   const amount = Number(whole ?? 0) + (parts === undefined ? 0 : Number(parts) / Number(of));
   const scale = scaleOf(unit ?? "", units);
-  return scale === null ? `“${unit ?? ""}” is not a unit here; use in, ft or mm.` : amount * scale;
+  return scale === null ? `“${unit ?? ""}” is not a unit here; use in, ft, mm or cm.` : amount * scale;
 }
 
 function scaleOf(unit: string, units: Units): number | null {
@@ -137,6 +154,7 @@ function scaleOf(unit: string, units: Units): number | null {
   if (['"', "''", "in", "inch", "inches"].includes(unit)) return MM_PER_INCH;
   if (unit === "mm") return 1;
   if (unit === "cm") return 10;
+  if (["'", "ft", "foot", "feet"].includes(unit)) return 12 * MM_PER_INCH;
   return null;
 }
 

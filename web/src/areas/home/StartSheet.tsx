@@ -9,7 +9,7 @@ import { type Build, NO_SERVER, reasonOf, type Schemas, server } from "../../api
 import { theRegister } from "../../api/register";
 import { Button, Choice, Shade, Sheet, Trouble } from "../../ui/controls";
 import { usePreferences } from "../../shell/preferences";
-import { increment, length, readTape, type Units } from "../../units/tape";
+import { increment, length, readLength, type Units } from "../../units/tape";
 
 type Start = Schemas["StartIn"];
 type Measure = "tire_diameter" | "track" | "wheelbase" | "rail_underside" | "rail_width";
@@ -228,9 +228,7 @@ function measured(
   units: Units,
 ): { mm: number; why: string | null } {
   if (text === undefined) return { mm: standard, why: null };
-  const typed = readTape(text, units);
-  if (typed.kind === "refused") return { mm: 0, why: typed.why };
-  return typed.kind === "length" && typed.mm > 0
-    ? { mm: typed.mm, why: null }
-    : { mm: 0, why: "Type a length more than nothing." };
+  const typed = readLength(text, units);
+  if (typeof typed === "string") return { mm: 0, why: typed };
+  return typed > 0 ? { mm: typed, why: null } : { mm: 0, why: "Type a length more than nothing." };
 }

@@ -6,9 +6,15 @@ import { type Answer, type Build, NO_SERVER, reasonOf, type Schemas, server } fr
 
 export type Notice = Schemas["NoticeOut"];
 
-export interface Removed {
+interface Named {
   id: number;
   name: string;
+}
+
+/** What was just deleted, and in which build. */
+export interface Deleted extends Named {
+  kind: "build" | "design";
+  build: number;
 }
 
 const CALM_MS = 250;
@@ -71,29 +77,53 @@ function usePages(ask: ReturnType<typeof useSaying>["ask"]) {
 
 export function useBuilds() {
   const { trouble, ask } = useSaying();
-  const { setBuilds, setNotices, ...pages } = usePages(ask);
-  const [deleted, setDeleted] = useState<(Removed & { build: number }) | null>(null);
+  const { setBuilds, setNotices, load, ...pages } = usePages(ask);
+  const [deleted, setDeleted] = useState<Deleted | null>(null);
+  const replace = (fresh: Build) =>
+    setBuilds((shown) => shown?.map((build) => (build.id === fresh.id ? fresh : build)) ?? null);
   const refresh = async (id: number) => {
     const said = await ask(server.build(id));
-    const fresh = said?.data;
-    if (fresh) setBuilds((shown) => shown?.map((build) => (build.id === id ? fresh : build)) ?? null);
+    if (said?.data) replace(said.data);
   };
   return {
     ...pages,
     trouble,
     deleted,
     refresh,
+    load: async () => {
+      setDeleted(null);
+      await load();
+    },
     /** A build that was just made stands first. */
     add: (build: Build) => setBuilds((shown) => [build, ...(shown ?? [])]),
-    remove: async (design: Removed, build: number) => {
+    rename: async (design: number, name: string, build: number): Promise<boolean> => {
+      const head = await ask(server.design(design));
+      if (!head?.data) return false;
+      const { number: base, truck, document } = head.data;
+      const stored = await ask(server.saveRevision(design, { base, truck, document: { ...document, name } }));
+      await refresh(build);
+      return stored !== null;
+    },
+    remove: async (design: Named, build: number) => {
       if (!(await ask(server.deleteDesign(design.id)))) return;
-      setDeleted({ ...design, build });
+      setDeleted({ kind: "design", id: design.id, name: design.name, build });
       await refresh(build);
     },
+    renameBuild: async (id: number, name: string, notes: string): Promise<boolean> => {
+      const said = await ask(server.renameBuild(id, { name, notes }));
+      if (said?.data) replace(said.data);
+      return said !== null;
+    },
+    removeBuild: async ({ id, name }: Named) => {
+      if (await ask(server.deleteBuild(id))) setDeleted({ kind: "build", id, name, build: id });
+    },
     restore: async () => {
-      if (!deleted || !(await ask(server.restoreDesign(deleted.id)))) return;
+      if (!deleted) return;
+      const { kind, id, build } = deleted;
+      const back = kind === "build" ? ask(server.restoreBuild(id)) : ask(server.restoreDesign(id));
+      if (!(await back)) return;
       setDeleted(null);
-      await refresh(deleted.build);
+      await refresh(build);
     },
     putAway: async (notice: number) => {
       if (await ask(server.putAway(notice))) setNotices((shown) => shown.filter((one) => one.id !== notice));

@@ -9,7 +9,7 @@ import { tender } from "../../testing/solved";
 import { Home } from "./Home";
 
 const design = (id: number, name: string) => ({
-  id, name, end: "rear", layout: "four links", damaged: false, revision: 3, changed_at: "2026-11-24T10:00:00Z",
+  id, name, end: "rear", layout: "four links", why: "", damaged: false, revision: 3, changed_at: "2026-11-24T10:00:00Z",
 }); // prettier-ignore
 const build = (known: string[] = [], designs = [design(7, "Tender, rear")]) => ({
   id: 3, name: "Fell tender", notes: "Loaded", truck: known.length ? 1 : null, known, designs,
@@ -131,7 +131,7 @@ describe("the builds", () => {
     await home();
     expect(said()).toContain("the store is damaged there");
     expect(document.querySelector('a[href="/designs/7/links"]')).toBeNull();
-    expect(said()).not.toContain("Delete");
+    expect(document.querySelector('[aria-label="Delete Tender, rear"]')).toBeNull();
   });
 
   it("a design is deleted and brought back", async () => {
@@ -143,11 +143,79 @@ describe("the builds", () => {
     await home();
     await press("Delete Tender, rear");
     await settle();
-    expect(said()).toContain("is off the floor");
+    expect(said()).toContain("“Tender, rear” is deleted");
     await press("Bring it back");
     await settle();
     expect(asked.map((a) => a.line)).toContain("POST /api/designs/7/restore");
-    expect(said()).not.toContain("is off the floor");
+    expect(said()).not.toContain("is deleted");
+  });
+
+  it("are renamed, deleted and brought back whole", async () => {
+    const asked = serve({
+      ...basis([build(ALL)]),
+      "PUT /api/builds/3": (body) => ok({ ...build(ALL), name: body["name"] }),
+      "DELETE /api/builds/3": () => ({ status: 204, body: null }),
+      "POST /api/builds/3/restore": () => ok(build(ALL)),
+    });
+    await home();
+    await press("Rename the build Fell tender");
+    await type(find<HTMLInputElement>('input[aria-label="Name"]'), "Tender two");
+    await submit(find<HTMLFormElement>('form[aria-label="Rename Fell tender"]'));
+    await settle();
+    expect(said()).toContain("Tender two");
+    await press("Delete the build Tender two");
+    await settle();
+    expect(said()).toContain("“Tender two” is deleted");
+    expect(document.querySelector("article")).toBeNull();
+    await press("Bring it back");
+    await settle();
+    expect(asked.map((a) => a.line)).toContain("POST /api/builds/3/restore");
+    expect(document.querySelector("article")).not.toBeNull();
+  });
+
+  it("have designs that are renamed, each with the reason for it", async () => {
+    const why = { ...design(7, "Tender, rear"), why: "the tank is in the way" };
+    const asked = serve({
+      ...basis([build(ALL, [why])]),
+      "POST /api/designs/7/revisions": () => ({ status: 201, body: revision }),
+    });
+    await home();
+    expect(said()).toContain("the tank is in the way");
+    await press("Rename Tender, rear");
+    await type(find<HTMLInputElement>('input[aria-label="Name"]'), "Shorter");
+    await submit(find<HTMLFormElement>('form[aria-label="Rename Tender, rear"]'));
+    await settle();
+    const { body } = asked.find((a) => a.line === "POST /api/designs/7/revisions")!;
+    expect((body["document"] as { name: string }).name).toBe("Shorter");
+    expect(body["base"]).toBe(1);
+  });
+
+  it("and what was deleted before lies in the bin", async () => {
+    const bin = {
+      builds: [{ id: 5, name: "Snow plow", deleted_at: "2026-11-20T10:00:00Z" }],
+      designs: [{ id: 8, name: "Long upper", build: "Fell tender", deleted_at: "2026-11-21T10:00:00Z" }],
+    };
+    const asked = serve({
+      ...basis([build(ALL)]),
+      "GET /api/bin": () => ok(bin),
+      "POST /api/designs/8/restore": () => ok(revision),
+    });
+    await home();
+    await press("Bin");
+    await settle();
+    expect(said()).toContain("Design of Fell tender, deleted Nov 21, 2026");
+    await press("Bring back Long upper");
+    await settle();
+    expect(asked.map((a) => a.line)).toContain("POST /api/designs/8/restore");
+    expect(document.querySelector('[role="dialog"]')).toBeNull();
+  });
+
+  it("a file too large for a design is refused before it is read", async () => {
+    const asked = serve(basis([build(ALL)]));
+    await home();
+    await bring("x".repeat(1_600_000));
+    expect(said()).toContain("larger than any design file");
+    expect(asked.filter((a) => a.line.startsWith("POST"))).toEqual([]);
   });
 });
 

@@ -6,7 +6,7 @@ import { NO_SERVER, reasonOf, type Schemas, server } from "../../api/client";
 import { type Document, spotsOf, placed, words } from "../../document/document";
 import { useDesign } from "../../shell/design";
 import { Button, Choice, Entries, Trouble } from "../../ui/controls";
-import { length, readTape, type Units } from "../../units/tape";
+import { length, readLength, type Units } from "../../units/tape";
 import { create } from "zustand";
 import { dropPreview, preview } from "../../shell/behind";
 import type { PaneProps } from "./Pane";
@@ -93,9 +93,9 @@ function useConstruction(document: Document, units: Units) {
 async function holesFor(document: Document, kind: Kind, texts: Texts, units: Units) {
   const read: Record<string, number> = {};
   for (const [name, text] of Object.entries(texts)) {
-    const typed = readTape(text, units);
-    if (typed.kind === "refused") return typed.why;
-    read[name] = typed.mm;
+    const typed = readLength(text, units);
+    if (typeof typed === "string") return typed;
+    read[name] = typed;
   }
   const point: [number, number] = [read["ahead"]!, read["up"]!];
   const station = read["station"]!;

@@ -117,7 +117,8 @@ function Settle({ document, solved, units, empty }: PaneProps & { empty: boolean
       const step = increment(usePreferences.getState().units, "shop");
       const { data, error } = await server.settle({ document: asked, increment: step });
       say(error === undefined ? (data ?? "none") : { why: reasonOf(error) });
-      if (data && useDesign.getState().document === asked) preview("all of it", placed(asked, data.at));
+      if (data && useDesign.getState().document === asked)
+        preview("several mounts moved a little", placed(asked, data.at));
     } catch {
       say({ why: NO_SERVER });
     }
@@ -148,7 +149,7 @@ function Settle({ document, solved, units, empty }: PaneProps & { empty: boolean
         <Button
           className="main"
           onPress={() => {
-            preview("all of it", placed(document, found.at));
+            preview("several mounts moved a little", placed(document, found.at));
             takePreview();
           }}
         >

@@ -14,7 +14,7 @@ import {
 } from "../../document/document";
 import { useDesign } from "../../shell/design";
 import { Button, Choice, Entries, Trouble } from "../../ui/controls";
-import { length, plain, readTape, type Units } from "../../units/tape";
+import { length, plain, readLength, type Units } from "../../units/tape";
 
 /** On a line of its own, below what stands beside the choice. */
 const Figures = styled.span`
@@ -103,12 +103,12 @@ function KindForm(props: {
   const submit = (event: SubmitEvent) => {
     event.preventDefault();
     const turns = Number(limit.replace(/°$/, ""));
-    const gives = readTape(give, units);
+    const gives = readLength(give, units);
     if (limit.trim() === "" || !(turns > 0 && turns <= 90)) setWhy("It turns between 0 and 90 degrees.");
-    else if (gives.kind === "refused") setWhy(gives.why);
-    else if (gives.mm < 0 || gives.mm > 100) setWhy("It gives between 0 and 100 mm.");
+    else if (typeof gives === "string") setWhy(gives);
+    else if (gives < 0 || gives > 100) setWhy("It gives between 0 and 100 mm.");
     else {
-      useDesign.getState().edit(withJointKind(document, entry, { ...kind, limit: turns, give: gives.mm }));
+      useDesign.getState().edit(withJointKind(document, entry, { ...kind, limit: turns, give: gives }));
       onSet();
     }
   };

@@ -1,6 +1,6 @@
 /** The Links area: the floor with the constructions that explain figures, the travel strip, readings and findings. */
 
-import { useMemo } from "react";
+import { useCallback, useMemo } from "react";
 import styled from "styled-components";
 
 import { NO_SERVER } from "../../api/client";
@@ -9,30 +9,33 @@ import { type Document, spotsOf } from "../../document/document";
 import { Drawing, type Layer } from "../../floor/Drawing";
 import { useDrawn } from "../../floor/drawn";
 import { projector, type Standing } from "../../floor/geometry";
+import { useAsking } from "../../shell/areas";
 import { useBehind } from "../../shell/behind";
-import { onNudge, onPlace, useDragging } from "../../shell/dragging";
+import { onNudge, useDragging } from "../../shell/dragging";
 import { type Sync, useDesign } from "../../shell/design";
 import { Play } from "../../shell/Play";
 import { useGhost, useSame, useStanding } from "../../shell/poses";
 import { usePreferences } from "../../shell/preferences";
+import { useSaid } from "../../shell/said";
 import { type Scrub, scrubbed, toTravel, toTwist, useScrub } from "../../shell/scrub";
 import { pressing, useSelection } from "../../shell/selection";
 import { TravelStrip, TwistStrip } from "../../shell/TravelStrip";
 import { usePulling } from "../../shell/pulling";
 import { type Solved, useSolver } from "../../shell/solver";
-import { Trouble } from "../../ui/controls";
+import { Button, Trouble } from "../../ui/controls";
 import { useConverging } from "./ConvergePane";
-import { construction, Converging } from "./constructions";
+import { construction, Converging, farPoints } from "./constructions";
 import { DrawnMenu } from "./DrawnMenu";
 import { MountSheet } from "./MountSheet";
 import { Pane } from "./Pane";
 import { PullDots } from "./PullDots";
 import { Readings } from "./Readings";
+import { TapeSheet } from "./TapeSheet";
 
 const Area = styled.main`
   grid-row: 3;
   display: grid;
-  grid-template-columns: minmax(0, 1fr) 70px 334px;
+  grid-template-columns: minmax(0, 1fr) 70px 380px;
   min-height: 0;
   .strip {
     border-left: 1px solid var(--hair);
@@ -75,6 +78,14 @@ const Notices = styled.div`
   pointer-events: none;
   display: grid;
   gap: 6px;
+  .said {
+    pointer-events: auto;
+  }
+  .offers {
+    display: flex;
+    gap: 6px;
+    margin-top: 6px;
+  }
 `;
 
 const NOTHING: readonly string[] = [];
@@ -88,7 +99,7 @@ export function Links() {
 function OpenLinks({ document }: { document: Document }) {
   const id = useDesign((s) => s.stored?.design ?? 0);
   const units = usePreferences((s) => s.units);
-  const { chosen, finding, choose } = useSelection();
+  const { chosen, finding, choose, unchoose } = useSelection();
   const drawn = useDrawn((s) => s.drawn);
   const scrub = scrubbed(document, useScrub());
   const solved = useSolver((s) => s.solved);
@@ -100,6 +111,7 @@ function OpenLinks({ document }: { document: Document }) {
   const { onDrag, dragged } = useDragging();
   const marked = useSame(solved?.answer.findings.find((f) => f.id === finding)?.place.parts ?? NOTHING);
   const layers = useLayers(document, solved, standing);
+  const far = useMemo(() => farPoints({ document, standing, solved }), [document, standing, solved]);
   return (
     <Area>
       <Drawing
@@ -116,7 +128,9 @@ function OpenLinks({ document }: { document: Document }) {
         onSelect={choose}
         onDrag={onDrag}
         onNudge={onNudge}
+        onLeave={unchoose}
         layers={layers}
+        far={far}
         tools={<DrawnMenu />}
         notice={<Says solved={solved} />}
         corner={<OwnCorner {...{ document, solved }} twist={scrub.articulation} />}
@@ -172,6 +186,8 @@ interface Solving {
 function OwnCorner({ document, solved, twist }: Solving & { twist: number }) {
   const units = usePreferences((s) => s.units);
   const { chosen, choose } = useSelection();
+  const { tape, ask, close } = useAsking();
+  const onTable = useCallback(() => ask("tape"), [ask]);
   return (
     <Corner>
       <div className="twist">
@@ -182,8 +198,9 @@ function OwnCorner({ document, solved, twist }: Solving & { twist: number }) {
         selected={spotsOf(document).find((m) => m.key === chosen[0]) ?? null}
         others={chosen.length - 1}
         onSelect={choose}
-        onPlace={onPlace}
+        onTable={onTable}
       />
+      {tape && <TapeSheet {...{ document, units }} onClose={close} />}
     </Corner>
   );
 }
@@ -235,6 +252,7 @@ function Says({ solved }: { solved: Solved | null }) {
       )}
       {lost && <Trouble>{NO_SERVER} The figures are those of the last answer.</Trouble>}
       {short && <Trouble>The free mounts can’t follow all the way: this is the nearest they get.</Trouble>}
+      <WasSaid />
       {!refusal &&
         stops.slice(0, MOST_NOTICES).map((finding) => (
           <Trouble key={finding.id}>
@@ -242,5 +260,30 @@ function Says({ solved }: { solved: Solved | null }) {
           </Trouble>
         ))}
     </Notices>
+  );
+}
+
+/** What was typed or done and is no longer on screen, with what can still be done about it. */
+function WasSaid() {
+  const { said, read } = useSaid();
+  if (!said) return null;
+  return (
+    <Trouble role="alert" as="div" className="said">
+      {said.words}
+      <span className="offers">
+        {said.offers.map((offer) => (
+          <Button
+            key={offer.words}
+            onPress={() => {
+              read();
+              offer.act();
+            }}
+          >
+            {offer.words}
+          </Button>
+        ))}
+        <Button onPress={read}>Read</Button>
+      </span>
+    </Trouble>
   );
 }

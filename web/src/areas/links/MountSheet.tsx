@@ -4,8 +4,9 @@ import { memo, useState } from "react";
 import styled from "styled-components";
 
 import {
+  asOther,
   AXES,
-  type Axis,
+  counterpartOf,
   type Document,
   isPaired,
   locksOf,
@@ -13,18 +14,17 @@ import {
   type Spot,
   mountLabel,
   spotsOf,
-  type Point,
-  withLock,
   withPairing,
   words,
 } from "../../document/document";
 import { theRegister } from "../../api/register";
 import { QUANTITIES, show } from "../../figures/readings";
-import { useDesign } from "../../shell/design";
 import type { Schemas } from "../../api/client";
 import type { Solved } from "../../shell/solver";
-import { Choice, Toggle } from "../../ui/controls";
-import { length, plain, readTape, type Units } from "../../units/tape";
+import { Button, Choice, Toggle } from "../../ui/controls";
+import { length, plain, type Units } from "../../units/tape";
+import { editMount, Figure } from "./Figure";
+import { FIELDS } from "./place";
 import { Joint } from "./Joint";
 
 const Sheet = styled.section`
@@ -94,36 +94,6 @@ const Reads = styled.section`
   }
 `;
 
-const Row = styled.label`
-  display: grid;
-  grid-template-columns: 8em minmax(0, 1fr) 74px;
-  align-items: center;
-  gap: 10px;
-  input {
-    height: 36px;
-    padding: 0 10px;
-    border: 1px solid var(--line);
-    border-radius: 4px;
-    background: var(--sheet);
-    font-size: 17px;
-    font-weight: 500;
-    width: 100%;
-  }
-  input[aria-invalid="true"] {
-    border: 2px solid var(--stop);
-  }
-  .as {
-    grid-column: 2 / -1;
-    font-size: 14px;
-    color: var(--quiet);
-  }
-  .why {
-    grid-column: 2 / -1;
-    color: var(--stop);
-    font-size: 14px;
-  }
-`;
-
 export function MountSheet(props: {
   document: Document;
   solved: Solved | null;
@@ -132,15 +102,14 @@ export function MountSheet(props: {
   /** How many mounts are chosen beside it. */
   others: number;
   onSelect: (key: string) => void;
-  onPlace: (mount: Spot, at: Point) => void;
+  onTable: () => void;
 }) {
   const { document, selected, units } = props;
   const mounts = spotsOf(document);
-  const twin = selected ? mirrorOf(document, selected) : undefined;
-  const paired = selected !== null && isPaired(document, selected);
   return (
     <Sheet aria-label="Mount">
       <Chooser
+        onTable={props.onTable}
         names={mounts.map((m) => `${m.key}\t${mountLabel(m)}`).join("\n")}
         selected={selected?.key ?? null}
         onSelect={props.onSelect}
@@ -149,24 +118,16 @@ export function MountSheet(props: {
         <>
           {FIELDS.map((field) => (
             <Figure
-              key={field.axis}
+              key={`${selected.key} ${field.axis}`}
               field={field}
               mount={selected}
               units={units}
               locked={locksOf(document, selected).includes(AXES[field.axis])}
-              onPlace={props.onPlace}
             />
           ))}
           <div className="line">
             <Joint document={document} mount={selected} units={units} />
-            {twin && <Pairing mount={selected.key} paired={paired} />}
-            <span className="quiet">
-              {props.others > 0
-                ? `${props.others} more chosen: they move as one.`
-                : twin
-                  ? ""
-                  : "It has no mirror image, so it moves alone."}
-            </span>
+            <Pair document={document} mount={selected} others={props.others} />
           </div>
         </>
       ) : (
@@ -240,6 +201,7 @@ const Chooser = memo(function Chooser(props: {
   names: string;
   selected: string | null;
   onSelect: (key: string) => void;
+  onTable: () => void;
 }) {
   return (
     <div className="line">
@@ -250,29 +212,32 @@ const Chooser = memo(function Chooser(props: {
         options={props.names.split("\n").map((line) => line.split("\t") as [string, string])}
         onChange={props.onSelect}
       />
+      <Button onPress={props.onTable}>Tape sheet</Button>
     </div>
   );
 });
 
-/** Edit the document as it stands, about one of its mounts. */
-function editMount(key: string, change: (document: Document, mount: Spot) => Document) {
-  const { document, edit } = useDesign.getState();
-  const mount = document && spotsOf(document).find((m) => m.key === key);
-  if (document && mount) edit(change(document, mount));
-}
-
-const Lock = memo(function Lock(props: { mount: string; axis: Axis; name: string; locked: boolean }) {
-  const { mount, axis, locked } = props;
+/** What moves with a mount, and how its two sides are parted and brought together again. */
+function Pair({ document, mount, others }: { document: Document; mount: Spot; others: number }) {
+  const twin = mirrorOf(document, mount);
+  const other = counterpartOf(document, mount);
+  const said = !other
+    ? "It has no mirror image, so it moves alone."
+    : twin
+      ? ""
+      : "Parted: each side moves alone.";
   return (
-    <Toggle
-      aria-label={`${locked ? "Locked" : "Lock"}: ${props.name}`}
-      isSelected={locked}
-      onChange={(on) => editMount(mount, (document, m) => withLock(document, m, axis, on))}
-    >
-      {locked ? "Locked" : "Lock"}
-    </Toggle>
+    <>
+      {twin && <Pairing mount={mount.key} paired={isPaired(document, mount)} />}
+      {!twin && other && (
+        <Button onPress={() => editMount(mount.key, asOther)}>
+          As {other.at[1] > mount.at[1] ? "left" : "right"}
+        </Button>
+      )}
+      <span className="quiet">{others > 0 ? `${others} more chosen: they move as one.` : said}</span>
+    </>
   );
-});
+}
 
 const Pairing = memo(function Pairing({ mount, paired }: { mount: string; paired: boolean }) {
   return (
@@ -284,104 +249,3 @@ const Pairing = memo(function Pairing({ mount, paired }: { mount: string; paired
     </Toggle>
   );
 });
-
-interface Field {
-  axis: 0 | 1 | 2;
-  name: (mount: Spot) => string;
-  sign: (mount: Spot) => 1 | -1;
-}
-
-const FIELDS: Field[] = [
-  { axis: 2, name: () => "Off the floor", sign: () => 1 },
-  { axis: 0, name: () => "Ahead of the axle", sign: () => 1 },
-  {
-    axis: 1,
-    name: (m) => (m.at[1] < 0 ? "Out to the right" : "Out to the left"),
-    sign: (m) => (m.at[1] < 0 ? -1 : 1),
-  },
-];
-
-interface FigureProps {
-  field: Field;
-  mount: Spot;
-  units: Units;
-  locked: boolean;
-  onPlace: (mount: Spot, at: Point) => void;
-}
-
-/** What is typed of one coordinate, how it is understood, and taking or dropping it. */
-function useTyped({ field, mount, units, onPlace }: FigureProps) {
-  const [draft, setDraft] = useState<{ key: string; text: string } | null>(null);
-  const [why, setWhy] = useState<string | null>(null);
-  const sign = field.sign(mount);
-  const stands = sign * mount.at[field.axis];
-  const typing = draft?.key === mount.key ? draft.text : null;
-  const understood = typing === null ? null : readTape(typing, units);
-  const put = (text: string) => {
-    setWhy(null);
-    setDraft({ key: mount.key, text });
-  };
-  const drop = () => {
-    setDraft(null);
-    setWhy(null);
-  };
-  const take = () => {
-    if (typing === null) return;
-    const typed = readTape(typing, units);
-    if (typed.kind === "refused") {
-      setWhy(typed.why);
-      return;
-    }
-    const at = [...mount.at] as Point;
-    at[field.axis] = sign * (typed.kind === "change" ? stands + typed.mm : typed.mm);
-    drop();
-    onPlace(mount, at);
-  };
-  return { stands, typing, understood, why, put, take, drop };
-}
-
-function Figure(props: FigureProps) {
-  const { field, mount, units, locked } = props;
-  const { stands, typing, understood, why, put, take, drop } = useTyped(props);
-  return (
-    <Row as="div">
-      <label htmlFor={`mount-${field.axis}`}>{field.name(mount)}</label>
-      <input
-        id={`mount-${field.axis}`}
-        readOnly={locked}
-        value={typing ?? length(stands, units)}
-        inputMode="text"
-        spellCheck={false}
-        autoComplete="off"
-        data-axis={"xyz"[field.axis]}
-        aria-invalid={typing !== null && why !== null}
-        onFocus={(event) => event.target.select()}
-        onChange={(event) => put(event.target.value)}
-        onBlur={take}
-        onKeyDown={(event) => {
-          if (event.key === "Enter") take();
-          if (event.key === "Escape") drop();
-        }}
-      />
-      <Lock
-        mount={mount.key}
-        axis={AXES[field.axis]}
-        name={field.name(mount).toLowerCase()}
-        locked={locked}
-      />
-      {typing !== null &&
-        why === null &&
-        understood?.kind !== "refused" &&
-        /[+*×÷:'′-]|\s\D/.test(typing) && (
-          <span className="as" role="status">
-            = {length(understood!.kind === "change" ? stands + understood!.mm : understood!.mm, units)}
-          </span>
-        )}
-      {typing !== null && why !== null && (
-        <span className="why" role="alert">
-          {why} It stays at {length(stands, units)}.
-        </span>
-      )}
-    </Row>
-  );
-}

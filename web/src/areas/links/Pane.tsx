@@ -1,6 +1,6 @@
 /** Below the readings: the findings; or the one that is chosen; or the reading that is chosen. */
 
-import { memo, type ReactNode } from "react";
+import { memo, type ReactNode, type RefObject, useEffect, useRef } from "react";
 import styled from "styled-components";
 
 import { server } from "../../api/client";
@@ -55,30 +55,49 @@ export interface PaneProps {
   units: Units;
 }
 
+/** What shows in the pane: when it changes under the hand of a keyboard, focus goes on where the eye does. */
+function useFocusKept(shows: string) {
+  const place = useRef<HTMLElement>(null);
+  const before = useRef(shows);
+  useEffect(() => {
+    const was = before.current;
+    before.current = shows;
+    if (was === shows || document.activeElement !== document.body) return;
+    const row = document.querySelector<HTMLElement>(
+      `[data-finding="${CSS.escape(was)}"], [data-reading="${CSS.escape(was)}"]`,
+    );
+    (shows === LIST && row ? row : place.current)?.focus();
+  }, [shows]);
+  return place;
+}
+
+const LIST = "list";
+
 export function Pane(props: PaneProps) {
   const { finding: findingId, reading: readingId, converging, find, read, converge } = useSelection();
   const finding = props.solved?.answer.findings.find((f) => f.id === findingId);
   const reading = readingsOf(props.document).find((r) => r.id === readingId);
+  const place = useFocusKept(finding?.id ?? reading?.id ?? (converging ? "converging" : LIST));
   if (finding)
     return (
-      <Framed title={finding.title} onBack={() => find(null)}>
-        <FindingPane {...props} finding={finding} />
+      <Framed place={place} title={finding.title} onBack={() => find(null)}>
+        <FindingPane key={finding.id} {...props} finding={finding} />
       </Framed>
     );
   if (reading)
     return (
-      <Framed title={reading.name} onBack={() => read(null)}>
-        <ReadingPane {...props} reading={reading} />
+      <Framed place={place} title={reading.name} onBack={() => read(null)}>
+        <ReadingPane key={reading.id} {...props} reading={reading} />
       </Framed>
     );
   if (converging)
     return (
-      <Framed title="Converge on a point" onBack={() => converge(false)}>
+      <Framed place={place} title="Converge on a point" onBack={() => converge(false)}>
         <ConvergePane {...props} />
       </Framed>
     );
   return (
-    <Area aria-label="Findings" data-testid="pane">
+    <Area ref={place} id="pane" tabIndex={-1} aria-label="Findings" data-testid="pane">
       <Intent use={props.document.use} school={props.document.school} />
       <Buys {...props} />
       <Findings {...props} />
@@ -86,9 +105,18 @@ export function Pane(props: PaneProps) {
   );
 }
 
-function Framed({ title, onBack, children }: { title: string; onBack: () => void; children: ReactNode }) {
+function Framed(props: {
+  place: RefObject<HTMLElement | null>;
+  title: string;
+  onBack: () => void;
+  children: ReactNode;
+}) {
+  const { place, title, onBack, children } = props;
   return (
     <Area
+      ref={place}
+      id="pane"
+      tabIndex={-1}
       aria-label={title}
       data-testid="pane"
       onKeyDown={(event) => {

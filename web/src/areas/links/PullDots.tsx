@@ -8,7 +8,7 @@ import { ARROWS, paceOf } from "../../floor/Handle";
 import { type Aim, f, movement, type View, type Xy } from "../../floor/geometry";
 import { increment, length, type Units } from "../../units/tape";
 import { edged, instantCenter, rollCenter, type Scene } from "./constructions";
-import { holdResult, letGo, pullOnce, pullTo, type Wanted } from "../../shell/pulling";
+import { holdResult, letGo, pullOnce, pullTo, usePulling, type Wanted } from "../../shell/pulling";
 import { figureOf } from "../../api/register";
 
 const Grip = styled.g`
@@ -55,6 +55,15 @@ function pullsOf(reading: string | null, scene: Scene): Pull[] {
   return [];
 }
 
+/** So much more than was wanted before, where that still stands offered. */
+export function further(stands: Wanted[], next: Wanted[]): Wanted[] {
+  const before = usePulling.getState().offered?.wanted;
+  return next.map((want, n) => {
+    const went = before?.find((one) => one.figure === want.figure && one.travel === want.travel);
+    return went ? { ...want, value: went.value + want.value - stands[n]!.value } : want;
+  });
+}
+
 export function PullDots(props: { reading: string | null; scene: Scene; aim: Aim; units: Units }) {
   const { reading, scene, aim, units } = props;
   return pullsOf(reading, scene).map((pull) => <PullDot key={pull.name} {...{ pull, scene, aim, units }} />);
@@ -86,7 +95,8 @@ function PullDot({ pull, scene, aim, units }: { pull: Pull; scene: Scene; aim: A
     event.preventDefault();
     const unit = movement(view, { ...aim, scale: 1 }, arrow[0], arrow[1]);
     const step = increment(units, paceOf(event));
-    void pullOnce(pull.wanted(moved(pull, unit.map((v) => v * step) as Point)));
+    const by = unit.map((v) => v * step) as Point;
+    void pullOnce(further(pull.wanted(pull.at), pull.wanted(moved(pull, by))));
   };
   const said =
     pull.axes.length > 1

@@ -8,13 +8,15 @@ import { theRegister } from "../../api/register";
 import { useBehind } from "../../shell/behind";
 import { setBand, useTruck } from "../../shell/truck";
 import { Button, Entries, Trouble } from "../../ui/controls";
-import { increment, length, readTape, type Units } from "../../units/tape";
+import { increment, length, readLength, type Units } from "../../units/tape";
 import { useAsked } from "../../solve/asking";
 import { CurveEnds } from "./CurveEnds";
-import { mountWords, wayWords } from "../../figures/moves";
+import { HoldMenu } from "./HoldMenu";
+import { mountWords, movesOf, wayWords } from "../../figures/moves";
 import type { PaneProps } from "./Pane";
 import { Rests } from "./Rests";
-import { pullOnce, usePulling } from "../../shell/pulling";
+import { dropOffer, type Offered, pullOnce, takeOffer, usePulling, type Wanted } from "../../shell/pulling";
+import type { Solved } from "../../shell/solver";
 import {
   at,
   bandWords,
@@ -48,10 +50,7 @@ const List = styled.ol`
 
 /** A number as typed for a quantity, mm where it is a length; or why it can't be read. */
 export function readQuantity(text: string, quantity: Quantity, units: Units): number | string {
-  if (quantity === "length") {
-    const typed = readTape(text, units);
-    return typed.kind === "refused" ? typed.why : typed.mm;
-  }
+  if (quantity === "length") return readLength(text, units);
   const value = Number(
     text
       .trim()
@@ -81,38 +80,44 @@ export function ReadingPane(props: PaneProps & { reading: Reading }) {
           solved={solved}
           behind={behind}
           units={units}
+          band={finding && !reading.ranged ? [finding.low, finding.high] : null}
         />
       )}
       {finding && <Band key={finding.id} finding={finding} units={units} />}
       {finding && <Rests document={props.document} finding={finding.id} units={units} />}
-      {reading.pulls.length > 0 && <Want {...props} solved={solved} />}
+      {reading.pulls.length > 0 && (
+        <>
+          <Want {...props} solved={solved} />
+          <span className="line">
+            <HoldMenu />
+          </span>
+        </>
+      )}
       <Movers {...props} />
     </>
   );
 }
 
-/** What the figure should be, at the scrubber: typed, and the free mounts follow. */
-function Want({
-  reading,
-  solved,
-  units,
-}: PaneProps & { reading: Reading; solved: NonNullable<PaneProps["solved"]> }) {
+/** What is typed of the figure's columns, and wanting it. */
+function useWant(reading: Reading, solved: Solved, units: Units) {
   const [texts, setTexts] = useState<Record<string, string>>({});
   const [why, setWhy] = useState<string | null>(null);
-  const { short, trouble } = usePulling();
+  const read = (figure: string): number | string => {
+    const stands = at(solved.answer.here, figure);
+    const text = texts[figure]?.trim() ?? "";
+    const value = text === "" ? stands : readQuantity(text, reading.quantity, units);
+    if (value === null) return "It does not exist here; type both figures.";
+    if (text !== "" && isNothingHere(solved, figure))
+      return "It is counted from ride height, and so is nothing here: go to bump or droop and want it there.";
+    return value;
+  };
   const submit = async (event: SubmitEvent) => {
     event.preventDefault();
-    const wanted = [];
+    const wanted: Wanted[] = [];
     for (const { column: figure } of reading.pulls) {
-      const stands = at(solved.answer.here, figure);
-      const text = texts[figure]?.trim() ?? "";
-      const value = text === "" ? stands : readQuantity(text, reading.quantity, units);
+      const value = read(figure);
       if (typeof value === "string") {
         setWhy(value);
-        return;
-      }
-      if (value === null) {
-        setWhy("It does not exist here; type both figures.");
         return;
       }
       wanted.push({ figure, value, travel: solved.travel, articulation: solved.articulation });
@@ -121,6 +126,14 @@ function Want({
     setTexts({});
     await pullOnce(wanted);
   };
+  return { texts, setTexts, why, submit };
+}
+
+/** What the figure should be, at the scrubber: typed, and the free mounts follow. */
+function Want({ reading, solved, units }: PaneProps & { reading: Reading; solved: Solved }) {
+  const { texts, setTexts, why, submit } = useWant(reading, solved, units);
+  const { of, short, trouble, offered } = usePulling();
+  const own = reading.pulls.some((pull) => of.includes(pull.column));
   return (
     <Form onSubmit={(event) => void submit(event)} aria-label="What it should be here">
       {reading.pulls.map(({ column: figure, words: name }) => (
@@ -134,16 +147,17 @@ function Want({
         </label>
       ))}
       <Button type="submit">Get it</Button>
-      {(why ?? trouble) && (
+      {(why ?? (own && trouble)) && (
         <Trouble role="alert" style={{ gridColumn: "1 / -1" }}>
           {why ?? trouble}
         </Trouble>
       )}
-      {short && (
+      {own && short && (
         <p role="status" style={{ gridColumn: "1 / -1" }}>
           {shortWords(short, reading, units)}
         </p>
       )}
+      {own && offered && <OfferedMoves {...{ offered, reading, units }} />}
     </Form>
   );
 }
@@ -158,6 +172,41 @@ export function shortWords(
   if (short.stops.length > 0)
     return `It goes only as far as ${got}: farther would make a stop of ${short.stops.map((id) => nameOf(id).toLowerCase()).join(" and ")}.`;
   return `Not within ${length(theRegister().pull_within, units)} of movement that can be built; the nearest is ${got}.`;
+}
+
+/** Whether a figure is nothing in this pose by what it is: a change since ride height, at ride height. */
+const isNothingHere = ({ travel, articulation, answer }: Solved, figure: string): boolean =>
+  travel === 0 && articulation === 0 && at(answer.here, figure) === 0;
+
+/** What moves and how far, in whole increments, and what the figure is then: to take or to drop. */
+function OfferedMoves({ offered, reading, units }: { offered: Offered; reading: Reading; units: Units }) {
+  const { pulled, from } = offered;
+  const got = pulled.got.map((value) => show(value, reading.quantity, units)).join(", ");
+  return (
+    <div role="status" style={{ gridColumn: "1 / -1" }}>
+      <p>
+        Moved by whole increments: <strong>{got}</strong>
+      </p>
+      <List aria-label="What moves">
+        {movesOf(from, pulled.at).map(({ mounts, ways }) => (
+          <li key={mounts.join()}>
+            <span>{mountWords(from, mounts)}</span>
+            <strong>
+              {ways
+                .map(({ axis, by }) => `${wayWords(from, mounts, axis, by)} ${length(Math.abs(by), units)}`)
+                .join(", ")}
+            </strong>
+          </li>
+        ))}
+      </List>
+      <span className="line">
+        <Button className="main" autoFocus onPress={takeOffer}>
+          Take it
+        </Button>
+        <Button onPress={dropOffer}>Drop it</Button>
+      </span>
+    </div>
+  );
 }
 
 /** The band, where it comes from, and another one for this build. */
@@ -177,7 +226,7 @@ function Band({ finding, units }: { finding: Finding; units: Units }) {
         <BandForm finding={finding} units={units} onSet={() => setEditing(false)} />
       ) : (
         <span className="line">
-          <Button onPress={() => setEditing(true)}>Other band</Button>
+          <Button onPress={() => setEditing(true)}>Set another band</Button>
           {own && <Button onPress={() => void setBand(finding.figure, null)}>House value again</Button>}
         </span>
       )}

@@ -1,23 +1,18 @@
-/** The readings beside the drawing: value at the scrubber, small curve on its band, verdict in words. */
+/**
+ * The readings beside the drawing. What was judged stands first, with its verdict; then, told apart, a small curve on the
+ * band and the value at the scrubber, or what the design behind has and is judged.
+ */
 
 import { memo } from "react";
 import styled from "styled-components";
 
+import type { CycleAnswer, Finding } from "../../api/client";
 import type { Document } from "../../document/document";
 import type { Solved } from "../../shell/solver";
 import type { Units } from "../../units/tape";
 import type { Behind } from "../../shell/behind";
 import { Curve } from "../../figures/Curve";
-import {
-  judged,
-  LEAST,
-  type Reading,
-  readingsOf,
-  show,
-  showChange,
-  valueOf,
-  verdictOf,
-} from "../../figures/readings";
+import { judged, LEAST, type Reading, readingsOf, show, valueOf, verdictOf } from "../../figures/readings";
 
 const List = styled.div`
   display: grid;
@@ -26,9 +21,11 @@ const List = styled.div`
   }
 `;
 
+const CURVE_PX = 38;
+
 const Row = styled.button`
   display: grid;
-  grid-template-columns: minmax(0, 1fr) 84px 54px 70px;
+  grid-template-columns: minmax(0, 1fr) 84px 38px ${CURVE_PX}px 78px;
   column-gap: 6px;
   align-items: center;
   height: 28px;
@@ -60,6 +57,20 @@ const Row = styled.button`
     font-size: 13.5px;
     color: var(--quiet);
   }
+  .here {
+    grid-column: 5;
+    font-size: 13.5px;
+    text-align: right;
+    color: var(--quiet);
+    contain: layout paint;
+  }
+  .unjudged {
+    grid-column: span 2;
+  }
+  .other {
+    grid-column: 4 / -1;
+    text-align: right;
+  }
   .said[data-severity="stop"],
   .said[data-severity="fix"] {
     color: var(--stop);
@@ -74,6 +85,27 @@ const Row = styled.button`
   }
 `;
 
+const Heads = styled.div`
+  display: flex;
+  justify-content: flex-end;
+  gap: 18px;
+  padding: 3px 10px 1px;
+  font-size: 12.5px;
+  color: var(--quiet);
+  span:first-child {
+    width: 128px;
+  }
+  span:last-child {
+    width: 118px;
+    text-align: right;
+  }
+  @media (max-width: 1000px) {
+    grid-column: 1 / -1;
+    visibility: hidden;
+    height: 4px;
+  }
+`;
+
 interface Shared {
   solved: Solved | null;
   units: Units;
@@ -85,7 +117,11 @@ interface Shared {
 export const Readings = memo(function Readings(props: Shared & { document: Document }) {
   const { document, ...shared } = props;
   return (
-    <List role="group" aria-label="Readings" data-testid="readings">
+    <List id="readings" tabIndex={-1} role="group" aria-label="Readings" data-testid="readings">
+      <Heads aria-hidden="true">
+        <span>Judged</span>
+        <span>{shared.behind ? "Behind" : "At the scrubber"}</span>
+      </Heads>
       {readingsOf(document)
         .filter(isThere(shared.solved))
         .map((reading) => (
@@ -103,17 +139,6 @@ function OneReading(props: Shared & { reading: Reading }) {
   const { reading, solved, units, behind } = props;
   const chosen = props.chosen === reading.id;
   const finding = solved ? judged(solved.answer, reading.id) : undefined;
-  const value = solved ? valueOf(reading, solved.answer) : null;
-  const other = behind?.answer ? valueOf(reading, behind.answer) : null;
-  const change = value !== null && other !== null ? showChange(other - value, reading.quantity, units) : null;
-  const text = !solved
-    ? "…"
-    : reading.column !== null && !solved.answer.here.reached[0]
-      ? "not reached"
-      : reading.id === "ic_length" && value === null
-        ? "far away"
-        : show(value, reading.quantity, units);
-  const sweep = solved?.answer[reading.sweep];
   return (
     <Row
       type="button"
@@ -122,26 +147,68 @@ function OneReading(props: Shared & { reading: Reading }) {
       onClick={() => props.onChoose(chosen ? null : reading.id)}
     >
       <span className="name">{reading.name}</span>
-      <span className="value">{text}</span>
-      {sweep && reading.column ? (
-        <Curve
-          along={sweep.columns[reading.sweep === "heave" ? "travel" : "articulation"] ?? []}
-          values={sweep.columns[reading.column] ?? []}
-          ghost={behind?.answer?.[reading.sweep].columns[reading.column] ?? null}
-          band={bandOnCurve(reading, finding?.low ?? null, finding?.high ?? null)}
-          here={reading.sweep === "heave" ? solved.travel : solved.articulation}
-          hereValue={isOn(reading, solved) ? value : null}
-          least={LEAST[reading.quantity]}
-          width={54}
-          height={22}
-        />
+      {finding ? (
+        <>
+          <span className="value">{judgedWords(finding, reading, units)}</span>
+          <span className="said" data-severity={finding.severity}>
+            {verdictOf(finding)}
+          </span>
+        </>
       ) : (
-        <span />
+        <span className="unjudged">{solved ? "" : "…"}</span>
       )}
-      <span className="said" data-severity={behind ? "good" : (finding?.severity ?? "good")}>
-        {behind && change !== null ? change : verdictOf(finding)}
-      </span>
+      {behind?.answer ? <Other {...{ reading, units }} answer={behind.answer} /> : <Here {...props} />}
     </Row>
+  );
+}
+
+/** What was judged: of a figure that does not exist there, why it has no value. */
+const judgedWords = (finding: Finding, reading: Reading, units: Units): string =>
+  finding.value === null && reading.id === "ic_length"
+    ? "far away"
+    : show(finding.value, reading.quantity, units);
+
+/** The small curve, and the value at the scrubber: what the eye follows while the axle moves, judged or not. */
+function Here({ reading, solved, units }: Shared & { reading: Reading }) {
+  const finding = solved ? judged(solved.answer, reading.id) : undefined;
+  if (!solved || reading.column === null) return <span className="here" />;
+  const value = valueOf(reading, solved.answer);
+  const sweep = solved.answer[reading.sweep];
+  const text = !solved.answer.here.reached[0]
+    ? "not reached"
+    : reading.id === "ic_length" && value === null
+      ? "far away"
+      : show(value, reading.quantity, units);
+  return (
+    <>
+      <Curve
+        along={sweep.columns[reading.sweep === "heave" ? "travel" : "articulation"] ?? []}
+        values={sweep.columns[reading.column] ?? []}
+        ghost={null}
+        band={bandOnCurve(reading, finding?.low ?? null, finding?.high ?? null)}
+        here={reading.sweep === "heave" ? solved.travel : solved.articulation}
+        hereValue={isOn(reading, solved) ? value : null}
+        least={LEAST[reading.quantity]}
+        width={CURVE_PX}
+        height={22}
+      />
+      <span className="here">{text}</span>
+    </>
+  );
+}
+
+/** The design behind, judged by the same bands: its value and its verdict. */
+function Other({ reading, answer, units }: { reading: Reading; answer: CycleAnswer; units: Units }) {
+  const finding = judged(answer, reading.id);
+  return finding ? (
+    <span className="other">
+      {judgedWords(finding, reading, units)}{" "}
+      <span className="said" data-severity={finding.severity}>
+        {verdictOf(finding)}
+      </span>
+    </span>
+  ) : (
+    <span className="other" />
   );
 }
 

@@ -63,6 +63,18 @@ export function instantCenter(scene: Scene): Point | null {
   return x === null || high === null ? null : [x, 0, high + scene.solved.travel];
 }
 
+const FAR_MM = 20_000;
+
+/** The points of the constructions that a view of all of it has to hold; what is farther than any shop is left out. */
+export function farPoints(scene: Pick<Scene, "document" | "standing"> & { solved: Solved | null }): Point[] {
+  const { solved } = scene;
+  const [x, z] = ["ic_x", "ic_height"].map((column) => solved?.answer.here.columns[column]?.[0]);
+  const center: Point[] =
+    solved && typeof x === "number" && typeof z === "number" ? [[x, 0, z + solved.travel]] : [];
+  const all = [...center, ...apexesOf(scene).map((apex) => apex.point)];
+  return all.filter((p) => p.every((v) => Math.abs(v) < FAR_MM));
+}
+
 export function rollCenter(scene: Scene): Point | null {
   const high = at(scene, "roll_center_height");
   const center = centerOf(scene);
@@ -151,7 +163,7 @@ interface Apex {
 }
 
 /** Where the two links of a pair would meet in plan; the height is that of the links there. */
-function apexesOf({ document, standing }: Scene): Apex[] {
+export function apexesOf({ document, standing }: Pick<Scene, "document" | "standing">): Apex[] {
   const bars = barsNow(document, standing);
   const found: Apex[] = [];
   for (const kind of ["upper", "lower"]) {

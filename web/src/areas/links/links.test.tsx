@@ -143,7 +143,14 @@ describe("curves", () => {
   it("have ends that say what they are", () => {
     const reading = readingsOf(tender).find((r) => r.id === "pinion_change")!;
     const said = renderToStaticMarkup(
-      <CurveEnds reading={reading} column="pinion_change" solved={solvedTender()} behind={null} units="mm" />,
+      <CurveEnds
+        reading={reading}
+        column="pinion_change"
+        solved={solvedTender()}
+        behind={null}
+        units="mm"
+        band={null}
+      />,
     );
     expect(said).toContain("At full droop: 3.0°");
     expect(said).toContain("At full bump: −2.0°");
@@ -175,11 +182,21 @@ describe("the column of readings", () => {
   it("leaves out what this layout has not", () =>
     expect(column([high]).match(/data-reading/g)).toHaveLength(8));
 
-  it("has the difference to the design behind", () => {
-    const other = solvedTender();
-    other.answer.here.columns["anti_squat"] = [48];
+  it("has what the design behind has, judged by the same, and keeps both verdicts", () => {
+    const other = solvedTender([finding("anti_squat", { value: 48, unit: "percent", verdict: "inside" })]);
     const behind: Behind = { kind: "preview", name: "a cure", document: tender, answer: other.answer };
-    expect(column([high], behind)).toContain("−12 %");
+    const said = column([high], behind);
+    expect(said).toMatch(/60 %<.*>high<.*48 %.*>good</);
+    expect(said).not.toContain("circle");
+  });
+
+  it("tells the value at the scrubber apart from the one that was judged", () => {
+    const solved = solvedTender([high]);
+    solved.answer.here.columns["anti_squat"] = [33];
+    const said = renderToStaticMarkup(
+      <Readings document={tender} solved={solved} units="mm" chosen={null} behind={null} onChoose={() => undefined} />,
+    ); // prettier-ignore
+    expect(said).toMatch(/class="value">60 %<.*class="here">33 %</);
   });
 });
 

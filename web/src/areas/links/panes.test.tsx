@@ -6,6 +6,8 @@ import { type Document, placed, type Spot, spotsOf, withJoint } from "../../docu
 import { useBehind, clearBehind } from "../../shell/behind";
 import { useDesign } from "../../shell/design";
 import { usePreferences } from "../../shell/preferences";
+import { forgetAnswers } from "../../shell/placing";
+import { useSaid } from "../../shell/said";
 import { clearSelection, useSelection } from "../../shell/selection";
 import { type Truck, useTruck } from "../../shell/truck";
 import { usePulling } from "../../shell/pulling";
@@ -50,7 +52,7 @@ beforeEach(() => {
   clearSelection();
   clearBehind();
   usePreferences.setState({ units: "in16", theme: "light" });
-  usePulling.setState({ short: null, trouble: null });
+  usePulling.setState({ of: [], short: null, trouble: null, offered: null });
   useTruck.setState({ truck, since: null, trouble: null });
   useDesign.setState({
     stored: revision, document: tender, draft: null, pending: null, past: [], future: [], sync: { state: "stored" },
@@ -63,13 +65,15 @@ afterEach(async () => {
 });
 
 describe("the chosen mount", () => {
-  const placed: { name: string; at: readonly number[] }[] = [];
   const sheet = (selected: Spot | null, document: Document = tender) =>
     shown(
-      <MountSheet document={document} solved={solvedTender()} units="in16" selected={selected} others={0} onSelect={() => undefined} onPlace={(m, at) => placed.push({ name: m.name, at })} />,
+      <MountSheet document={document} solved={solvedTender()} units="in16" selected={selected} others={0} onSelect={() => undefined} onTable={() => undefined} />,
     ); // prettier-ignore
   const field = (axis: string) => find<HTMLInputElement>(`input[data-axis="${axis}"]`);
-  beforeEach(() => placed.splice(0));
+  beforeEach(() => {
+    forgetAnswers();
+    useSaid.getState().read();
+  });
 
   it("stands as a shop measures it, and teaches while none is chosen", async () => {
     serve({});
@@ -83,16 +87,71 @@ describe("the chosen mount", () => {
   });
 
   it("goes where it is typed: a place, a sum, a little more", async () => {
-    serve({});
-    await sheet(mount("upper-right.frame"));
-    for (const [text, z] of [["25", 635], ["+1/8", 635], ["24 + 1 1/2", 647.7]] as const) {
+    serve({ [SAVE]: stores });
+    await sheet(mount("upper-left.frame"));
+    for (const [text, z] of [["25", 635], ["+1/8", 635], ["-⅛", 628.65], ["24 + 1 1/2", 647.7]] as const) {
       await type(field("z"), text);
       await key(field("z"), "Enter");
-      expect(placed.at(-1)!.at[2]).toBeCloseTo(z, 6);
+      expect(now("upper-left.frame")[2]).toBeCloseTo(z, 6);
+      expect(now("upper-right.frame")[2]).toBeCloseTo(z, 6);
     } // prettier-ignore
-    await type(field("y"), "17");
-    await key(field("y"), "Enter");
-    expect(placed.at(-1)!.at[1]).toBeCloseTo(-17 * 25.4, 6);
+    await type(field("x"), "3 behind");
+    expect(said()).toContain("= 3 in behind");
+    await key(field("x"), "Enter");
+    expect(now("upper-left.frame")[0]).toBeCloseTo(-76.2, 6);
+  });
+
+  it("asks once what a right-hand figure that differs means, and goes by the answer from then on", async () => {
+    serve({ [SAVE]: stores });
+    await sheet(mount("upper-right.frame"));
+    await type(field("z"), "25");
+    await key(field("z"), "Enter");
+    expect(now("upper-right.frame")[2]).not.toBeCloseTo(635, 6);
+    await press("Part them: only the right");
+    expect(now("upper-right.frame")[2]).toBeCloseTo(635, 6);
+    expect(now("upper-left.frame")).toEqual(mount("upper-left.frame").at);
+    clear();
+    const parted = useDesign.getState().document!;
+    await sheet(
+      spotsOf(parted).find((m) => m.name === "upper-right.frame")!,
+      parted,
+    );
+    expect(said()).toContain("Parted: each side moves alone");
+    await press("As left");
+    expect(useDesign.getState().document!.unpaired).toEqual([]);
+    expect(now("upper-right.frame")[2]).toBeCloseTo(mount("upper-left.frame").at[2], 6);
+  });
+
+  it("asks before it puts a mount below the floor or far off the truck", async () => {
+    serve({ [SAVE]: stores });
+    await sheet(mount("upper-left.frame"));
+    await type(field("z"), "-50");
+    await key(field("z"), "Enter");
+    expect(said()).toContain("below the floor");
+    await press("Leave it");
+    expect(now("upper-left.frame")).toEqual(mount("upper-left.frame").at);
+    await type(field("x"), "400");
+    await key(field("x"), "Enter");
+    expect(said()).toContain("far off the truck");
+    await press("Put it there");
+    expect(now("upper-left.frame")[0]).toBeCloseTo(400 * 25.4, 6);
+  });
+
+  it("takes what stands typed when another mount is chosen, or says why not", async () => {
+    serve({ [SAVE]: stores });
+    await sheet(mount("upper-left.frame"));
+    await type(field("z"), "25");
+    act(() => useSelection.getState().choose("lower"));
+    expect(now("upper-left.frame")[2]).toBeCloseTo(635, 6);
+    await type(field("z"), "25 ells");
+    act(() => useSelection.getState().choose("lower"));
+    expect(useSaid.getState().said!.words).toMatch(
+      /“25 ells” for Upper left, frame end.*“ells” is not a unit/,
+    );
+    await type(field("z"), "-90");
+    act(() => useSelection.getState().choose("lower"));
+    expect(useSaid.getState().said!.words).toContain("below the floor");
+    expect(useSaid.getState().said!.offers.map((offer) => offer.words)).toEqual(["Put it there"]);
   });
 
   it("refuses what it can't read where it was typed, and lets go by Escape", async () => {
@@ -103,7 +162,7 @@ describe("the chosen mount", () => {
     expect(said()).toContain("It stays at 24 7/8 in");
     await key(field("z"), "Escape");
     expect(field("z").value).toBe("24 7/8 in");
-    expect(placed).toEqual([]);
+    expect(now("upper-left.frame")).toEqual(mount("upper-left.frame").at);
   });
 
   it("shows what was understood of a sum", async () => {
@@ -256,7 +315,7 @@ describe("a finding", () => {
 
 describe("what is only read", () => {
   it("stands below the links, its meaning a tap away; what does not exist is left out", async () => {
-    const rest = { onSelect: () => undefined, onPlace: () => undefined, others: 0, selected: null };
+    const rest = { onSelect: () => undefined, onTable: () => undefined, others: 0, selected: null };
     await shown(<MountSheet document={tender} solved={solvedTender()} units="mm" {...rest} />);
     expect(said()).toContain("Length ratio0.80 ×");
     expect(said()).not.toContain("Center, c.g.");
@@ -399,7 +458,14 @@ describe("a reading", () => {
     await submit(find<HTMLFormElement>('form[aria-label="What it should be here"]'));
     await settle(20);
     const pull = asked.find((a) => a.line === "POST /api/pull")!.body;
-    expect(pull).toMatchObject({ wanted: [{ figure: "roll_center_height", value: 635 }], within: 150 });
+    expect(pull).toMatchObject({
+      wanted: [{ figure: "roll_center_height", value: 635 }],
+      within: 150,
+      increment: 25.4 / 8,
+    });
+    expect(now("upper-left.axle")[2]).not.toBe(640);
+    expect(said()).toContain("upper axle ends");
+    await press("Take it");
     expect(now("upper-left.axle")[2]).toBe(640);
   });
 
@@ -426,7 +492,7 @@ describe("a reading", () => {
   it("has a band, set for the truck and let go", async () => {
     const saves = (body: Record<string, unknown>) => ok({ ...truck, number: 2, document: body["document"] });
     const asked = await open({ "POST /api/builds/3/truck/revisions": saves });
-    await press("Other band");
+    await press("Set another band");
     await type(entry("At least"), "30");
     await submit(find<HTMLFormElement>('form[aria-label="Band for this truck"]'));
     expect(said()).toContain("The low end is above the high end");
@@ -434,12 +500,13 @@ describe("a reading", () => {
     await type(entry("At most"), "28");
     await submit(find<HTMLFormElement>('form[aria-label="Band for this truck"]'));
     await settle();
-    expect((asked.at(-1)!.body["document"] as Truck["document"]).bands).toEqual({
+    const stored = () => asked.filter((a) => a.line.endsWith("/truck/revisions")).at(-1)!.body["document"];
+    expect((stored() as Truck["document"]).bands).toEqual({
       roll_center: [null, 28 * 25.4],
     });
     await press("House value again");
     await settle();
-    expect((asked.at(-1)!.body["document"] as Truck["document"]).bands).toEqual({});
+    expect((stored() as Truck["document"]).bands).toEqual({});
   });
 });
 

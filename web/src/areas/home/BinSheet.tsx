@@ -1,0 +1,91 @@
+/** What was deleted, to be brought back: it lies here until it is. */
+
+import { useEffect, useState } from "react";
+import { Dialog, Heading } from "react-aria-components";
+import styled from "styled-components";
+
+import { NO_SERVER, reasonOf, type Schemas, server } from "../../api/client";
+import { Button, Shade, Sheet, Trouble } from "../../ui/controls";
+
+const List = styled.ul`
+  list-style: none;
+  margin: 0 0 14px;
+  padding: 0;
+  max-height: 60vh;
+  overflow-y: auto;
+  li {
+    display: grid;
+    grid-template-columns: minmax(0, 1fr) auto;
+    gap: 10px;
+    align-items: center;
+    padding: 4px 2px;
+    border-bottom: 1px solid var(--hair);
+    overflow-wrap: anywhere;
+  }
+  .quiet {
+    color: var(--quiet);
+    font-size: 14px;
+  }
+`;
+
+const day = (at: string) => new Date(at).toLocaleDateString("en-US", { dateStyle: "medium" });
+
+export function BinSheet({ onBack, onClose }: { onBack: () => Promise<void>; onClose: () => void }) {
+  const [bin, setBin] = useState<Schemas["BinOut"] | null>(null);
+  const [trouble, setTrouble] = useState<string | null>(null);
+  useEffect(() => {
+    server
+      .bin()
+      .then(({ data, error }) => (data ? setBin(data) : setTrouble(reasonOf(error))))
+      .catch(() => setTrouble(NO_SERVER));
+  }, []);
+  const back = async (restored: Promise<{ data?: unknown; error?: unknown }>) => {
+    try {
+      const { data, error } = await restored;
+      if (!data) setTrouble(reasonOf(error));
+      else {
+        await onBack();
+        onClose();
+      }
+    } catch {
+      setTrouble(NO_SERVER);
+    }
+  };
+  const rows = bin && [
+    ...bin.builds.map((one) => ({ ...one, what: "Build", restore: () => server.restoreBuild(one.id) })),
+    ...bin.designs.map((one) => ({
+      ...one,
+      what: `Design of ${one.build}`,
+      restore: () => server.restoreDesign(one.id),
+    })),
+  ];
+  return (
+    <Shade isOpen isDismissable onOpenChange={(open) => !open && onClose()}>
+      <Sheet>
+        <Dialog>
+          <Heading slot="title">Bin</Heading>
+          {trouble && <Trouble role="alert">{trouble}</Trouble>}
+          {!rows && !trouble && <p role="status">Looking…</p>}
+          {rows?.length === 0 && <p>Nothing was deleted.</p>}
+          <List aria-label="Deleted, the last first">
+            {rows?.map((row) => (
+              <li key={`${row.what} ${row.id}`}>
+                <span>
+                  {row.name}
+                  <br />
+                  <span className="quiet">
+                    {row.what}, deleted {day(row.deleted_at)}
+                  </span>
+                </span>
+                <Button aria-label={`Bring back ${row.name}`} onPress={() => void back(row.restore())}>
+                  Bring it back
+                </Button>
+              </li>
+            ))}
+          </List>
+          <Button slot="close">Close</Button>
+        </Dialog>
+      </Sheet>
+    </Shade>
+  );
+}

@@ -1,0 +1,25 @@
+/** The fields and quiet buttons of Home. */
+
+import { TextField } from "react-aria-components";
+import styled from "styled-components";
+
+import { Button } from "../../ui/controls";
+
+export const Field = styled(TextField)`
+  display: grid;
+  gap: 4px;
+  input {
+    height: 38px;
+    min-width: 240px;
+    padding: 0 10px;
+    border: 1px solid var(--line);
+    border-radius: 4px;
+    background: var(--sheet);
+  }
+`;
+
+export const Quiet = styled(Button)`
+  border-color: transparent;
+  background: none;
+  padding: 4px 8px;
+`;
