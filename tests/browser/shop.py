@@ -101,13 +101,21 @@ class Bench:
             self.page.mouse.up()
 
     def choose(self, key: str) -> None:
-        self.mount(key).focus()
+        """Choose a mount and take hold of it, by keys."""
+        handle = self.mount(key)
+        handle.focus()
+        if "held" not in str(handle.get_attribute("aria-label")):
+            self.page.keyboard.press("Enter")
 
     def field(self, axis: str) -> Locator:
         return self.page.locator(f'input[data-axis="{axis}"]')
 
     def reading(self, name: str) -> str:
         return self.page.locator(f'[data-reading="{name}"] .value').inner_text()
+
+    def here(self, name: str) -> Locator:
+        """What a figure is at the scrubber, beside what was judged of it."""
+        return self.page.locator(f'[data-reading="{name}"] .here')
 
     def state(self) -> Locator:
         return self.page.get_by_test_id("stored-state")

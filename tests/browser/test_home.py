@@ -74,6 +74,28 @@ def test_deleted_design_can_be_brought_back(context: BrowserContext, server: Ser
     expect(page.get_by_role("listitem")).to_have_count(count)
 
 
+def test_builds_and_designs_are_renamed_binned_and_brought_back(home: Page, server: Server) -> None:
+    build = server.stored(server.new_design())["build"]
+    home.reload()
+    card = home.locator(f'article[aria-labelledby="build-{build}"]')
+    card.get_by_role("button", name="Rename the build Yard truck").click()
+    home.get_by_label("Name", exact=True).fill("W" * 80)
+    home.keyboard.press("Enter")
+    expect(card.get_by_role("heading", name="W" * 80)).to_be_visible()
+    assert home.evaluate("() => document.documentElement.scrollWidth <= innerWidth")
+    card.get_by_role("button", name="Rename Fell tender, rear").click()
+    home.get_by_label("Name", exact=True).fill("Longer uppers")
+    home.keyboard.press("Enter")
+    expect(card.get_by_text("Longer uppers")).to_be_visible()
+    card.get_by_role("button", name="Delete Longer uppers").click()
+    expect(card.get_by_text("“Longer uppers” is deleted")).to_be_visible()
+    home.reload()
+    home.get_by_role("button", name="Bin", exact=True).click()
+    assert axe_violations(home) == []
+    home.get_by_role("button", name="Bring back Longer uppers").click()
+    expect(card.get_by_text("Longer uppers")).to_be_visible()
+
+
 def test_server_gone_is_said(context: BrowserContext, server: Server) -> None:
     page = context.new_page()
     page.route(BUILDS, lambda route: route.abort())

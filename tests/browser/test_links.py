@@ -115,11 +115,11 @@ def test_undo_and_redo(bench: Bench) -> None:
 def test_scrubbing_moves_the_axle_and_the_values(bench: Bench) -> None:
     wheel = bench.mount("links.0.axle.at", "Rear").locator(".touch")
     low = wheel.bounding_box()
-    pinion = bench.reading("pinion_change")
+    pinion = bench.here("pinion_change").inner_text()
     travel = bench.page.get_by_role("slider", name="Travel")
     travel.focus()
     travel.press("End")
-    expect(bench.page.locator('[data-reading="pinion_change"] .value')).not_to_have_text(pinion)
+    expect(bench.here("pinion_change")).not_to_have_text(pinion)
     expect(bench.page.get_by_text("4 3/4 in up")).to_be_visible()
     high = wheel.bounding_box()
     assert low is not None
@@ -155,7 +155,7 @@ def test_axle_that_stops_short_says_so(bench: Bench) -> None:
     travel = bench.page.get_by_role("slider", name="Travel")
     travel.focus()
     travel.press("Home")
-    expect(bench.page.locator('[data-reading="anti_squat"] .value')).to_have_text("not reached")
+    expect(bench.here("anti_squat")).to_have_text("not reached")
 
 
 def test_two_tabs_in_conflict_lose_nothing(bench: Bench, context: BrowserContext) -> None:
@@ -251,16 +251,58 @@ def test_whole_screen_fits_1280_by_800(bench: Bench) -> None:
     assert box["width"] * box["height"] > 0.6 * 1280 * 800
 
 
+def focused(bench: Bench) -> str:
+    found: str = bench.page.evaluate(
+        "() => document.activeElement.getAttribute('data-mount') ?? document.activeElement.ariaLabel"
+        " ?? document.activeElement.textContent"
+    )
+    return found
+
+
 def test_everything_is_reached_by_keyboard(bench: Bench) -> None:
-    seen = set()
-    for _ in range(60):
+    seen = []
+    for _ in range(45):
         bench.page.keyboard.press("Tab")
-        seen.add(
-            bench.page.evaluate(
-                "() => document.activeElement.getAttribute('data-mount') ?? document.activeElement.ariaLabel"
-                " ?? document.activeElement.textContent"
-            )
-        )
-    for key in (UPPER_FRAME, "links.3.axle.at"):
-        assert key in seen
-    assert any("Anti-squat" in str(name) for name in seen)
+        seen.append(focused(bench))
+    assert sum(name.startswith("links.") for name in seen) == 3  # one stop a view
+    assert any("Anti-squat" in name for name in seen)
+    assert any("Fix: Roll center height" in name for name in seen)
+
+
+def test_arrows_walk_the_mounts_and_a_key_takes_hold(bench: Bench) -> None:
+    bench.page.keyboard.press("1")
+    walked = {focused(bench)}
+    for arrow in ["ArrowLeft", "ArrowUp", "ArrowRight", "ArrowDown"] * 4:
+        bench.page.keyboard.press(arrow)
+        walked.add(focused(bench))
+    assert len(walked) >= 4
+    assert bench.server.stored(bench.design)["number"] == 1
+    bench.page.keyboard.press("3")
+    bench.page.keyboard.press("Enter")
+    bench.page.keyboard.press("ArrowUp")
+    bench.wait_stored(2)
+    bench.page.keyboard.press("Escape")
+    bench.page.keyboard.press("ArrowUp")  # walks on, moves nothing
+    bench.page.keyboard.press("Escape")
+    expect(bench.page.get_by_text("Take hold of a joint")).to_be_visible()
+    assert bench.server.stored(bench.design)["number"] == 2
+
+
+def test_keys_are_shown_and_lead_to_each_part(bench: Bench) -> None:
+    bench.page.keyboard.press("?")
+    expect(bench.page.get_by_role("dialog")).to_contain_text("take hold of the mount")
+    assert axe_violations(bench.page) == []
+    bench.page.keyboard.press("Escape")
+    for key, part in (("r", "Instant center"), ("f", "Trail and touring"), ("m", "Choose a mount")):
+        bench.page.keyboard.press(key)
+        assert part in focused(bench) or bench.page.locator(":focus").inner_text().startswith(part)
+    bench.page.keyboard.press("t")
+    expect(bench.page.get_by_role("dialog", name="Tape sheet")).to_be_visible()
+
+
+def test_escape_puts_back_what_is_dragged(bench: Bench) -> None:
+    bench.drag(UPPER_FRAME, 0, 20, release=False)
+    bench.page.keyboard.press("Escape")
+    bench.page.mouse.up()
+    expect(bench.field("z")).to_have_value("24 7/8 in")
+    assert bench.server.stored(bench.design)["number"] == 1

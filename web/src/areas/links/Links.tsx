@@ -35,7 +35,7 @@ import { TapeSheet } from "./TapeSheet";
 const Area = styled.main`
   grid-row: 3;
   display: grid;
-  grid-template-columns: minmax(0, 1fr) 70px 380px;
+  grid-template-columns: minmax(0, 1fr) 58px 348px;
   min-height: 0;
   .strip {
     border-left: 1px solid var(--hair);

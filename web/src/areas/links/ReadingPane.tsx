@@ -68,11 +68,8 @@ export function ReadingPane(props: PaneProps & { reading: Reading }) {
   const range = reading.column ? rangeOf(solved.answer[reading.sweep], reading.column) : null;
   return (
     <>
-      <p>
-        {reading.meaning}
-        {range &&
-          ` Over the sweep: ${show(range[0], reading.quantity, units)} to ${show(range[1], reading.quantity, units)}.`}
-      </p>
+      {reading.pulls.length > 0 && <Want {...props} solved={solved} />}
+      <Movers {...props} />
       {reading.sweep === "heave" && reading.pulls.length === 1 && (
         <CurveEnds
           reading={reading}
@@ -86,14 +83,15 @@ export function ReadingPane(props: PaneProps & { reading: Reading }) {
       {finding && <Band key={finding.id} finding={finding} units={units} />}
       {finding && <Rests document={props.document} finding={finding.id} units={units} />}
       {reading.pulls.length > 0 && (
-        <>
-          <Want {...props} solved={solved} />
-          <span className="line">
-            <HoldMenu />
-          </span>
-        </>
+        <span className="line">
+          <HoldMenu />
+        </span>
       )}
-      <Movers {...props} />
+      <p>
+        {reading.meaning}
+        {range &&
+          ` Over the sweep: ${show(range[0], reading.quantity, units)} to ${show(range[1], reading.quantity, units)}.`}
+      </p>
     </>
   );
 }

@@ -21,11 +21,11 @@ const List = styled.div`
   }
 `;
 
-const CURVE_PX = 38;
+const CURVE_PX = 34;
 
 const Row = styled.button`
   display: grid;
-  grid-template-columns: minmax(0, 1fr) 84px 38px ${CURVE_PX}px 78px;
+  grid-template-columns: minmax(0, 1fr) 82px 36px ${CURVE_PX}px 56px;
   column-gap: 6px;
   align-items: center;
   height: 28px;
@@ -93,10 +93,10 @@ const Heads = styled.div`
   font-size: 12.5px;
   color: var(--quiet);
   span:first-child {
-    width: 128px;
+    width: 122px;
   }
   span:last-child {
-    width: 118px;
+    width: 96px;
     text-align: right;
   }
   @media (max-width: 1000px) {
@@ -120,7 +120,7 @@ export const Readings = memo(function Readings(props: Shared & { document: Docum
     <List id="readings" tabIndex={-1} role="group" aria-label="Readings" data-testid="readings">
       <Heads aria-hidden="true">
         <span>Judged</span>
-        <span>{shared.behind ? "Behind" : "At the scrubber"}</span>
+        <span>{shared.behind ? "Behind" : "At scrubber"}</span>
       </Heads>
       {readingsOf(document)
         .filter(isThere(shared.solved))
@@ -168,6 +168,12 @@ const judgedWords = (finding: Finding, reading: Reading, units: Units): string =
     ? "far away"
     : show(finding.value, reading.quantity, units);
 
+/** Without the unit of a length: it stands beside what was judged. */
+const hereWords = (value: number | null, { quantity }: Reading, units: Units): string => {
+  const said = show(value, quantity, units);
+  return quantity === "length" ? said.replace(/ (in|mm)$/, "") : said;
+};
+
 /** The small curve, and the value at the scrubber: what the eye follows while the axle moves, judged or not. */
 function Here({ reading, solved, units }: Shared & { reading: Reading }) {
   const finding = solved ? judged(solved.answer, reading.id) : undefined;
@@ -178,7 +184,7 @@ function Here({ reading, solved, units }: Shared & { reading: Reading }) {
     ? "not reached"
     : reading.id === "ic_length" && value === null
       ? "far away"
-      : show(value, reading.quantity, units);
+      : hereWords(value, reading, units);
   return (
     <>
       <Curve
