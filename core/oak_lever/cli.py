@@ -37,6 +37,7 @@ from oak_lever.api import (
 from oak_lever.caution import BRIEF
 from oak_lever.figures.register import COLUMNS, Column
 from oak_lever.judge.house import DEFAULT_SCHOOL, DEFAULT_USE
+from oak_lever.sheet.rows import csv_of
 from oak_lever.tolerances import LARGEST_MM
 
 REFUSED = 2

@@ -313,7 +313,9 @@ def test_history_speaks_shop_words_and_goes_back(bench: Bench) -> None:
     assert axe_violations(bench.page) == []
     bench.page.get_by_role("button", name="Behind: revision 1").click()
     expect(bench.page.get_by_test_id("ghost").first).to_be_visible()
-    expect(bench.page.locator('[data-reading="anti_squat"] .other')).to_contain_text(re.compile(r"\d+ % (good|low|high)"))
+    expect(bench.page.locator('[data-reading="anti_squat"] .other')).to_contain_text(
+        re.compile(r"\d+ % (good|low|high)")
+    )
     bench.page.get_by_role("button", name="History").click()
     bench.page.get_by_role("button", name="Go back to revision 1").click()
     bench.wait_stored(3)

@@ -4,7 +4,7 @@ import json
 import re
 
 import pytest
-from playwright.sync_api import BrowserContext, expect
+from playwright.sync_api import BrowserContext, Route, expect
 from shop import TENDER, Bench, axe_violations
 
 UPPER_FRAME = "links.2.frame.at"
@@ -50,7 +50,7 @@ def test_a_right_hand_figure_asks_once_and_parted_sides_come_together_again(benc
     bench.field("z").press("Enter")
     bench.page.get_by_role("button", name="Part them: only the right").click()
     bench.wait_stored(2)
-    assert (bench.at(2, "frame")[2], bench.at(3, "frame")[2]) == (631.825, pytest.approx(635))
+    assert [bench.at(2, "frame")[2], bench.at(3, "frame")[2]] == pytest.approx([631.825, 635])
     bench.field("z").fill("26")
     bench.field("z").press("Enter")  # parted: nothing more to ask
     bench.wait_stored(3)
@@ -75,7 +75,7 @@ def test_a_mount_dragged_through_the_centerline_and_back_keeps_its_pair(bench: B
         bench.field("y").fill(text)
         bench.field("y").press("Enter")
         bench.wait_stored(revision)
-    assert (bench.at(2, "frame")[1], bench.at(3, "frame")[1]) == (pytest.approx(304.8), pytest.approx(-304.8))
+    assert [bench.at(2, "frame")[1], bench.at(3, "frame")[1]] == pytest.approx([304.8, -304.8])
 
 
 def test_the_verdict_stands_by_what_was_judged_wherever_the_axle_stands(bench: Bench) -> None:
@@ -111,7 +111,10 @@ def test_two_tablets_that_set_two_bands_both_keep_theirs(bench: Bench, context: 
         one.page.get_by_role("button", name="Set", exact=True).click()
         expect(one.page.get_by_test_id("pane")).to_contain_text("set for this truck")
     build = bench.server.stored(bench.design)["build"]
-    assert set(bench.server.ask("GET", f"/api/builds/{build}/truck")["document"]["bands"]) == {"roll_center", "pinion_change"}
+    assert set(bench.server.ask("GET", f"/api/builds/{build}/truck")["document"]["bands"]) == {
+        "roll_center",
+        "pinion_change",
+    }
 
 
 def test_a_change_counted_from_ride_cannot_be_wanted_at_ride(bench: Bench) -> None:
@@ -188,11 +191,11 @@ def test_a_tab_looked_at_again_shows_what_was_stored_meanwhile(bench: Bench) -> 
 
 
 def test_an_old_tab_says_so(bench: Bench) -> None:
-    bench.page.route("**/api/cycle", lambda route: _as_served_by_another(route))
+    bench.page.route("**/api/cycle", _as_served_by_another)
     bench.drag(UPPER_FRAME, 0, 8)
     expect(bench.page.get_by_text("A newer Oak Lever is being served")).to_be_visible()
 
 
-def _as_served_by_another(route: object) -> None:
-    answer = route.fetch()  # type: ignore[attr-defined]
-    route.fulfill(response=answer, headers={**answer.headers, "x-oak-lever-page": "another"})  # type: ignore[attr-defined]
+def _as_served_by_another(route: Route) -> None:
+    answer = route.fetch()
+    route.fulfill(response=answer, headers={**answer.headers, "x-oak-lever-page": "another"})

@@ -57,8 +57,8 @@ class Wanted:
 class Pulled:
     """Where the mounts go (by name, only those that move), what each wanted figure then is (None: it does not exist),
     whether all were met (to less than one increment, where whole ones were asked for), and how far the farthest mount
-    moves, mm. `free`: how many coordinates were free to move; `stops`: findings that going all the way would make a stop
-    of, so it goes only as far as stays sound."""
+    moves, mm. `free`: how many coordinates were free to move; `stops`: findings that going all the way would make a
+    stop of, so it goes only as far as stays sound."""
 
     at: dict[str, Point]
     got: tuple[float | None, ...]
