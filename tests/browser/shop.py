@@ -115,7 +115,7 @@ class Bench:
 
     def here(self, name: str) -> Locator:
         """What a figure is at the scrubber, beside what was judged of it."""
-        return self.page.locator(f'[data-reading="{name}"] .here')
+        return self.page.locator(f'[data-reading="{name}"] span.here')
 
     def state(self) -> Locator:
         return self.page.get_by_test_id("stored-state")

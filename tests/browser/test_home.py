@@ -92,7 +92,7 @@ def test_builds_and_designs_are_renamed_binned_and_brought_back(home: Page, serv
     home.reload()
     home.get_by_role("button", name="Bin", exact=True).click()
     assert axe_violations(home) == []
-    home.get_by_role("button", name="Bring back Longer uppers").click()
+    home.get_by_role("button", name="Bring it back: Longer uppers").click()
     expect(card.get_by_text("Longer uppers")).to_be_visible()
 
 

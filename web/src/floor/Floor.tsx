@@ -139,13 +139,13 @@ function Mounts(props: FloorProps & { mounts: Spot[]; to: (p: Point) => Xy }) {
   );
 }
 
-/** The nearest mount that way on the paper: straight ahead counts more than aside; the same one where there is none. */
+/** The nearest mount that way on the paper, straight ahead counting more than aside; the same one where there is none. */
 export function nextAlong(places: { key: string; at: Xy }[], from: string, [wx, wy]: Xy): string {
   const own = places.find((place) => place.key === from)!.at;
   const reach = (at: Xy) => {
     const [x, y] = [at[0] - own[0], at[1] - own[1]];
     const [ahead, aside] = [x * wx + y * wy, Math.abs(x * wy) + Math.abs(y * wx)];
-    return ahead > 0.5 ? ahead + 2 * aside : Infinity;
+    return ahead > 0.5 && ahead > aside / 2 ? ahead + 2 * aside : Infinity;
   };
   const ahead = places.filter((place) => Number.isFinite(reach(place.at)));
   ahead.sort((a, b) => reach(a.at) - reach(b.at));

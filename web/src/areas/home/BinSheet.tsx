@@ -77,7 +77,7 @@ export function BinSheet({ onBack, onClose }: { onBack: () => Promise<void>; onC
                     {row.what}, deleted {day(row.deleted_at)}
                   </span>
                 </span>
-                <Button aria-label={`Bring back ${row.name}`} onPress={() => void back(row.restore())}>
+                <Button aria-label={`Bring it back: ${row.name}`} onPress={() => void back(row.restore())}>
                   Bring it back
                 </Button>
               </li>

@@ -204,7 +204,7 @@ describe("the builds", () => {
     await press("Bin");
     await settle();
     expect(said()).toContain("Design of Fell tender, deleted Nov 21, 2026");
-    await press("Bring back Long upper");
+    await press("Bring it back: Long upper");
     await settle();
     expect(asked.map((a) => a.line)).toContain("POST /api/designs/8/restore");
     expect(document.querySelector('[role="dialog"]')).toBeNull();

@@ -5,9 +5,9 @@ import styled from "styled-components";
 
 import { NO_SERVER } from "../../api/client";
 import { figureOf } from "../../api/register";
-import { type Document, spotsOf } from "../../document/document";
+import { type Document, type Point, spotsOf } from "../../document/document";
 import { Drawing, type Layer } from "../../floor/Drawing";
-import { useDrawn } from "../../floor/drawn";
+import { type Drawn, useDrawn } from "../../floor/drawn";
 import { projector, type Standing } from "../../floor/geometry";
 import { useAsking } from "../../shell/areas";
 import { useBehind } from "../../shell/behind";
@@ -89,6 +89,8 @@ const Notices = styled.div`
 `;
 
 const NOTHING: readonly string[] = [];
+const NOWHERE: readonly Point[] = [];
+const FAR_DRAWN: readonly Drawn[] = ["center", "neutral", "axis"];
 const MOST_NOTICES = 2;
 
 export function Links() {
@@ -111,7 +113,11 @@ function OpenLinks({ document }: { document: Document }) {
   const { onDrag, dragged } = useDragging();
   const marked = useSame(solved?.answer.findings.find((f) => f.id === finding)?.place.parts ?? NOTHING);
   const layers = useLayers(document, solved, standing);
-  const far = useMemo(() => farPoints({ document, standing, solved }), [document, standing, solved]);
+  const drawsFar = useDrawsFar();
+  const far = useMemo(
+    () => (drawsFar ? farPoints({ document, standing, solved }) : NOWHERE),
+    [drawsFar, document, standing, solved],
+  );
   return (
     <Area>
       <Drawing
@@ -139,6 +145,14 @@ function OpenLinks({ document }: { document: Document }) {
       <Beside {...{ document, solved }} />
     </Area>
   );
+}
+
+/** Whether centers and apexes are drawn: then all of it has them on the paper too. */
+function useDrawsFar(): boolean {
+  const reading = useSelection((s) => s.reading);
+  const drawn = useDrawn((s) => s.drawn);
+  const asked = (reading === null ? null : figureOf(reading)?.construction) ?? null;
+  return FAR_DRAWN.some((one) => one === asked || drawn.includes(one));
 }
 
 /** The lines of the chosen figure and of those that always stand, and the results that can be pulled. */
