@@ -25,10 +25,19 @@ def main() -> None:
             links(page, server, theme)
             twisted(page, server, theme)
             cure(page, server, theme)
+            if theme == "light":
+                tape(page, server)
         tablet(browser, server)
         sheet(browser, server)
         browser.close()
         server.stop()
+
+
+def named(server: Server, name: str) -> int:
+    """The demo's design of that name."""
+    builds = server.ask("GET", "/api/builds")["builds"]
+    found: int = next(line["id"] for build in builds for line in build["designs"] if line["name"] == name)
+    return found
 
 
 def home(page: Page, server: Server, theme: str) -> None:
@@ -39,7 +48,7 @@ def home(page: Page, server: Server, theme: str) -> None:
 
 
 def links(page: Page, server: Server, theme: str) -> None:
-    bench = Bench(page, server, 1).open()
+    bench = Bench(page, server, named(server, "Fell tender, rear")).open()
     bench.choose("links.2.frame.at")
     page.locator('[data-reading="anti_squat"]').click()
     page.wait_for_timeout(600)
@@ -48,7 +57,7 @@ def links(page: Page, server: Server, theme: str) -> None:
 
 def twisted(page: Page, server: Server, theme: str) -> None:
     """The front axle, up and twisted."""
-    Bench(page, server, 3).open()
+    Bench(page, server, named(server, "Fell tender, front")).open()
     for name, key, times in (("Travel", "ArrowUp", 30), ("Articulation", "ArrowRight", 16)):
         strip = page.get_by_role("slider", name=name)
         strip.focus()
@@ -60,17 +69,27 @@ def twisted(page: Page, server: Server, theme: str) -> None:
 
 
 def cure(page: Page, server: Server, theme: str) -> None:
-    """A finding on the hill-climb car, one of its cures drawn over the design."""
-    Bench(page, server, 6).open()
+    """A finding on the gear van, one of its cures drawn over the design."""
+    Bench(page, server, named(server, "Tarn van, rear")).open()
     page.locator('[data-finding="roll_center"]').click()
     page.get_by_role("button", name="Look at it").first.click()
     page.wait_for_timeout(800)
     page.screenshot(path=FOLDER / f"links-cure-{theme}.png")
 
 
+def tape(page: Page, server: Server) -> None:
+    """The tape sheet, a few figures typed."""
+    Bench(page, server, named(server, "Fell tender, rear")).open()
+    page.keyboard.press("t")
+    for row, text in enumerate(("15 1/2", "18", "a bit")):
+        page.get_by_role("dialog").locator("tbody tr").nth(row).locator("input").first.fill(text)
+    page.wait_for_timeout(300)
+    page.screenshot(path=FOLDER / "tape-sheet.png")
+
+
 def tablet(browser: Browser, server: Server) -> None:
     page = browser.new_page(viewport={"width": 768, "height": 1024}, color_scheme="light")
-    Bench(page, server, 8).open()
+    Bench(page, server, named(server, "Scree runner, rear")).open()
     page.wait_for_timeout(600)
     page.screenshot(path=FOLDER / "links-tablet.png")
 
@@ -78,7 +97,8 @@ def tablet(browser: Browser, server: Server) -> None:
 def sheet(browser: Browser, server: Server) -> None:
     """The shop drawing, as a reader of SVG shows it."""
     page = browser.new_page(viewport={"width": 1260, "height": 891})
-    page.set_content(f'<body style="margin:0"><img width="1260" src="{server.url}/api/designs/1/sheet.svg"></body>')
+    design = named(server, "Fell tender, rear")
+    page.set_content(f'<body style="margin:0"><img width="1260" src="{server.url}/api/designs/{design}/sheet.svg"></body>')
     page.wait_for_timeout(800)
     page.screenshot(path=FOLDER / "shop-drawing.png")
 
