@@ -251,7 +251,7 @@ def test_a_pull_in_whole_increments_lands_on_them_as_near_as_any_of_its_neighbor
     assert landed.met == exact.met
 
     def short(at: dict[str, Any]) -> float:
-        return abs(cycle(placed(TENDER, at), 3).ride.columns["anti_squat"][0] - value)
+        return float(abs(cycle(placed(TENDER, at), 3).ride.columns["anti_squat"][0] - value))
 
     assert landed.got[0] is not None
     assert short(landed.at) == pytest.approx(abs(landed.got[0] - value), abs=1e-6)

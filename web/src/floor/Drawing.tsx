@@ -24,6 +24,7 @@ const Area = styled.div`
   }
   .zoom {
     display: flex;
+    flex-wrap: wrap;
     gap: 4px;
     padding: 6px 16px 0;
   }
@@ -32,6 +33,7 @@ const Area = styled.div`
 const Zoom = styled(Button)`
   min-width: 36px;
   padding: 2px 8px;
+  white-space: nowrap;
 `;
 
 /** What an area draws on a view: lines of its own, and things to take hold of. */

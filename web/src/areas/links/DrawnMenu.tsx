@@ -9,6 +9,7 @@ import { DRAWN, type Drawn, useDrawn } from "../../floor/drawn";
 const Opener = styled(AriaButton)`
   min-height: 36px;
   padding: 2px 10px;
+  white-space: nowrap;
   border: 1px solid var(--line);
   border-radius: 4px;
   background: var(--sheet);

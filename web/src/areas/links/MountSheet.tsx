@@ -132,8 +132,8 @@ export function MountSheet(props: {
         </>
       ) : (
         <p className="quiet">
-          Take hold of a joint in any view, or choose one here. Ctrl chooses another with it. Arrow keys
-          nudge; Shift is finer, Alt is coarser.
+          Take hold of a joint in any view, or choose one here. Ctrl chooses another with it. Arrow keys walk
+          from joint to joint; Enter takes hold, and then they move it: Shift is finer, Alt is coarser.
         </p>
       )}
       {props.solved && <LinkTable links={props.solved.answer.links} units={units} />}

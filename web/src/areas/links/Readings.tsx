@@ -25,7 +25,7 @@ const CURVE_PX = 34;
 
 const Row = styled.button`
   display: grid;
-  grid-template-columns: minmax(0, 1fr) 82px 36px ${CURVE_PX}px 56px;
+  grid-template-columns: minmax(0, 1fr) 82px 36px ${CURVE_PX}px 62px;
   column-gap: 6px;
   align-items: center;
   height: 28px;
