@@ -98,7 +98,9 @@ def sheet(browser: Browser, server: Server) -> None:
     """The shop drawing, as a reader of SVG shows it."""
     page = browser.new_page(viewport={"width": 1260, "height": 891})
     design = named(server, "Fell tender, rear")
-    page.set_content(f'<body style="margin:0"><img width="1260" src="{server.url}/api/designs/{design}/sheet.svg"></body>')
+    page.set_content(
+        f'<body style="margin:0"><img width="1260" src="{server.url}/api/designs/{design}/sheet.svg"></body>'
+    )
     page.wait_for_timeout(800)
     page.screenshot(path=FOLDER / "shop-drawing.png")
 
