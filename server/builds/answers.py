@@ -268,9 +268,10 @@ def rows_question(revision: Revision) -> dict[str, Any]:
 def health_data() -> dict[str, Any]:
     """Whether the store can be read, how much it holds and what room is left for it; and when it was last backed up."""
     store, newest = places.store(), next(iter(places.newest_backups()), None)
+    files = [file for file in (store, *places.beside(store)) if file.exists()]
     return {
         "builds": Build.objects.count(),
-        "store_mb": round(store.stat().st_size / 1e6, 1) if store.exists() else 0.0,
+        "store_mb": round(sum(file.stat().st_size for file in files) / 1e6, 1),
         "free_mb": round(shutil.disk_usage(store.parent).free / 1e6),
         "backed_up_at": None if newest is None else datetime.fromtimestamp(newest.stat().st_mtime, UTC),
         "notices": Notice.objects.count(),
