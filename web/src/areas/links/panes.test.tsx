@@ -151,7 +151,13 @@ describe("the chosen mount", () => {
     await type(field("z"), "-90");
     act(() => useSelection.getState().choose("lower"));
     expect(useSaid.getState().said!.words).toContain("below the floor");
-    expect(useSaid.getState().said!.offers.map((offer) => offer.words)).toEqual(["Put it there"]);
+    const [offer, ...more] = useSaid.getState().said!.offers;
+    expect([offer!.words, more]).toEqual(["Put it there", []]);
+    // what was edited before it is answered stands
+    act(() => useDesign.getState().edit({ ...useDesign.getState().document!, name: "Edited meanwhile" }));
+    act(() => offer!.act());
+    expect(useDesign.getState().document!.name).toBe("Edited meanwhile");
+    expect(now("upper-left.frame")[2]).toBeLessThan(0);
   });
 
   it("refuses what it can't read where it was typed, and lets go by Escape", async () => {

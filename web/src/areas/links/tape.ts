@@ -136,7 +136,7 @@ export interface Taken {
 }
 
 /** The document with all that can be read; a side typed alone takes the other along where they are paired. */
-export function taken(document: Document, drafts: Drafts, units: Units, odd_too: boolean): Taken {
+export function taken(document: Document, drafts: Drafts, units: Units, oddToo: boolean): Taken {
   const result: Taken = { document, wrong: {}, odd: {}, moved: 0 };
   const typed = new Set<string>();
   const cells = rowsOf(document)
@@ -144,7 +144,7 @@ export function taken(document: Document, drafts: Drafts, units: Units, odd_too:
     .filter((cell) => cell !== null);
   for (const mount of spotsOf(document)) {
     const own = cells.filter((cell) => cell.mount.key === mount.key && drafts[cell.id] !== undefined);
-    if (own.length > 0 && readMount(mount, own, drafts, units, odd_too, result)) typed.add(mount.key);
+    if (own.length > 0 && readMount(mount, own, drafts, units, oddToo, result)) typed.add(mount.key);
   }
   result.moved = typed.size;
   for (const mount of spotsOf(document))
