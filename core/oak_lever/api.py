@@ -29,7 +29,7 @@ from oak_lever.move.settle import Settled, settle
 from oak_lever.move.since import Moved, since
 from oak_lever.move.start import starting_design
 from oak_lever.sheet.links import Titles, links_sheet
-from oak_lever.sheet.page import A3_LANDSCAPE
+from oak_lever.sheet.page import PAPERS, Paper
 from oak_lever.sheet.rows import csv_of
 from oak_lever.sheet.writers import pdf, svg
 from oak_lever.tolerances import LARGEST_MM
@@ -51,7 +51,6 @@ from oak_lever.truck.types import Truck
 from oak_lever.units import Units
 
 __all__ = [
-    "A3_LANDSCAPE",
     "BRIEF",
     "BY_ID",
     "COLUMNS",
@@ -60,6 +59,7 @@ __all__ = [
     "JOINTS",
     "LARGEST_MM",
     "MOST_STEPS",
+    "PAPERS",
     "PULL_WITHIN_MM",
     "SCHOOLS",
     "SHARED",
@@ -86,6 +86,7 @@ __all__ = [
     "LinkFigures",
     "Moved",
     "NoCrossing",
+    "Paper",
     "Parts",
     "Place",
     "Point",

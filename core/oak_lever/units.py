@@ -1,5 +1,6 @@
 """Lengths as a tape shows them. Everywhere else a length is a number of millimeters."""
 
+import math
 from typing import Literal
 
 Units = Literal["in16", "in32", "inch", "mm"]
@@ -8,11 +9,26 @@ MM_PER_INCH = 25.4
 
 def length(mm: float, units: Units) -> str:
     """A length with its unit, never finer than a tape: ``9 1/4 in``, ``9.25 in``, ``235 mm``."""
+    return f"{bare(mm, units)} {'mm' if units == 'mm' else 'in'}"
+
+
+def bare(mm: float, units: Units) -> str:
+    """A length as a tape shows it, without its unit."""
     if units == "mm":
-        return f"{_plain(mm, 0)} mm"
+        return _plain(mm, 0)
     if units == "inch":
-        return f"{_plain(mm / MM_PER_INCH, 2)} in"
-    return f"{_fraction(mm / MM_PER_INCH, 16 if units == 'in16' else 32)} in"
+        return _plain(mm / MM_PER_INCH, 2)
+    return _fraction(mm / MM_PER_INCH, 16 if units == "in16" else 32)
+
+
+STEP_MM: dict[Units, float] = {"mm": 1.0, "inch": 0.254, "in16": MM_PER_INCH / 16, "in32": MM_PER_INCH / 32}
+"""What two neighboring figures of a tape are apart, mm."""
+
+
+def shown(mm: float, units: Units) -> float:
+    """The length that is meant by what a tape shows of it, mm."""
+    step = STEP_MM[units]
+    return math.copysign(math.floor(abs(mm) / step + 0.5) * step, mm)
 
 
 def _plain(value: float, places: int) -> str:

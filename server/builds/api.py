@@ -16,7 +16,7 @@ from builds.jobs import Done, refusal_data
 from builds.models import Build, Design, Notice, Revision, TruckRevision
 from builds.packing import Damaged
 from config.guard import NUMBER, broken
-from oak_lever.api import Cure, Effect, Hole, Pulled, Refused, Settled, Slack, Units, Wanted
+from oak_lever.api import Cure, Effect, Hole, Paper, Pulled, Refused, Settled, Slack, Units, Wanted
 
 LEFT = "waitress.client_disconnected"
 """Where the web server says whether the asker is gone."""
@@ -223,10 +223,10 @@ def export_design(request: HttpRequest, design_id: int) -> HttpResponse:
 
 @api.get("designs/{int:design_id}/sheet.{kind}", response={200: None, **REFUSED, **GONE}, operation_id="shop_drawing")
 def shop_drawing(
-    request: HttpRequest, design_id: int, kind: Literal["svg", "pdf"], units: Units = "in16"
+    request: HttpRequest, design_id: int, kind: Literal["svg", "pdf"], units: Units = "in16", paper: Paper = "a3"
 ) -> HttpResponse:
     head = actions.live(design_id).head()
-    said = run(request, "sheet", {**answers.sheet_question(head), "kind": kind, "units": units})
+    said = run(request, "sheet", {**answers.sheet_question(head), "kind": kind, "units": units, "paper": paper})
     return _file(said.body, said.media, answers.file_name(head.name, head.number, kind), "inline")
 
 

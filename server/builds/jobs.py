@@ -11,12 +11,13 @@ import numpy as np
 import orjson
 
 from oak_lever.api import (
-    A3_LANDSCAPE,
     COLUMNS,
+    PAPERS,
     Cycle,
     Fault,
     Known,
     LayoutName,
+    Paper,
     Refused,
     School,
     Sweep,
@@ -164,13 +165,13 @@ def _start(name: str, layout: LayoutName, school: School, known: Known, use: Use
     return design_data(starting_design(name, layout, school, known, use, increment))
 
 
-def _sheet(document: Any, kind: Literal["svg", "pdf"], units: Units, titles: Titles) -> Done:
+def _sheet(document: Any, kind: Literal["svg", "pdf"], units: Units, titles: Titles, paper: Paper) -> Done:
     design = design_from(document)
-    marks = links_sheet(design, units, titles)
+    pages = links_sheet(design, units, titles, paper)
     title = f"{design.name}, revision {titles.revision}"
     if kind == "pdf":
-        return Done(200, pdf(marks, A3_LANDSCAPE, title), "application/pdf")
-    return Done(200, svg(marks, A3_LANDSCAPE, title).encode(), "image/svg+xml")
+        return Done(200, pdf(pages, PAPERS[paper], title), "application/pdf")
+    return Done(200, svg(pages, PAPERS[paper], title).encode(), "image/svg+xml")
 
 
 @contextmanager

@@ -157,6 +157,13 @@ def test_shop_drawing_of_nothing(call: Caller, design: int) -> None:
     assert call.client.get("/api/designs/9999/sheet.svg").status_code == 404
     assert call.client.get(f"/api/designs/{design}/sheet.dwg").status_code == 422
     assert call.client.get(f"/api/designs/{design}/sheet.svg?units=cubit").status_code == 422
+    assert call.client.get(f"/api/designs/{design}/sheet.svg?paper=napkin").status_code == 422
+
+
+def test_shop_drawing_on_the_paper_at_hand(call: Caller, design: int) -> None:
+    for paper, wide in (("a3", "420mm"), ("a4", "297mm"), ("11x17", "431.8mm"), ("letter", "279.4mm")):
+        answer = call.client.get(f"/api/designs/{design}/sheet.svg?paper={paper}")
+        assert f'width="{wide}"'.encode() in answer.content
 
 
 def test_the_cycle_as_rows_for_a_spreadsheet(call: Caller, design: int) -> None:

@@ -1,4 +1,4 @@
-"""A page written out: as SVG, and as PDF. The same page gives the same bytes."""
+"""Pages written out: as SVG, and as PDF. The same pages give the same bytes."""
 
 import io
 from collections.abc import Sequence
@@ -11,27 +11,32 @@ _SPACE = "http://www.w3.org/2000/svg"
 _POINTS_PER_MM = 72.0 / 25.4
 
 
-def svg(marks: Sequence[Mark], size: Xy, title: str) -> str:
-    """The page as an SVG document at its true size."""
-    wide, high = size
+def svg(pages: Sequence[Sequence[Mark]], size: Xy, title: str) -> str:
+    """The pages, one below the other, as an SVG document at their true size."""
+    wide, high = size[0], size[1] * len(pages)
     return "\n".join(
         [
             f'<svg xmlns="{_SPACE}" width="{wide:g}mm" height="{high:g}mm" viewBox="0 0 {wide:g} {high:g}"',
             f'  font-family="{_FONT}">',
             f"<title>{escape(title)}</title>",
             f'<rect width="{wide:g}" height="{high:g}" fill="white"/>',
-            *(_svg_of(mark) for mark in marks),
+            *(part for n, page in enumerate(pages) for part in _svg_page(page, n * size[1])),
             "</svg>\n",
         ]
     )
+
+
+def _svg_page(page: Sequence[Mark], down: float) -> list[str]:
+    return [f'<g transform="translate(0 {_n(down)})">', *(_svg_of(mark) for mark in page), "</g>"]
 
 
 def _svg_of(mark: Mark) -> str:
     if isinstance(mark, Words):
         weight = ' font-weight="600"' if mark.bold else ""
         x, y = mark.at
+        turn = f' transform="rotate(-90 {_n(x)} {_n(y)})"' if mark.upright else ""
         return (
-            f'<text x="{_n(x)}" y="{_n(y)}" font-size="{_n(mark.size)}" text-anchor="{mark.anchor}"{weight}>'
+            f'<text x="{_n(x)}" y="{_n(y)}" font-size="{_n(mark.size)}" text-anchor="{mark.anchor}"{weight}{turn}>'
             f"{escape(mark.text)}</text>"
         )
     fill = (
@@ -51,18 +56,19 @@ def _n(value: float) -> str:
     return f"{round(value, 3) + 0.0:g}"
 
 
-def pdf(marks: Sequence[Mark], size: Xy, title: str) -> bytes:
-    """The page as a one-page PDF at its true size, in the fonts every reader has."""
+def pdf(pages: Sequence[Sequence[Mark]], size: Xy, title: str) -> bytes:
+    """The pages as a PDF at their true size, in the fonts every reader has."""
     from reportlab.pdfgen.canvas import Canvas
 
     out = io.BytesIO()
     canvas = Canvas(out, pagesize=(size[0] * _POINTS_PER_MM, size[1] * _POINTS_PER_MM), invariant=1)
     canvas.setTitle(title)
-    canvas.scale(_POINTS_PER_MM, _POINTS_PER_MM)
-    canvas.setLineJoin(1)
-    for mark in marks:
-        _on_canvas(canvas, mark, size[1])
-    canvas.showPage()
+    for page in pages:
+        canvas.scale(_POINTS_PER_MM, _POINTS_PER_MM)
+        canvas.setLineJoin(1)
+        for mark in page:
+            _on_canvas(canvas, mark, size[1])
+        canvas.showPage()
     canvas.save()
     return out.getvalue()
 
@@ -74,7 +80,12 @@ def _on_canvas(canvas, mark: Mark, high: float) -> None:  # type: ignore[no-unty
         draw = {"start": canvas.drawString, "middle": canvas.drawCentredString, "end": canvas.drawRightString}[
             mark.anchor
         ]
-        draw(mark.at[0], high - mark.at[1], mark.text)
+        x, y = mark.at[0], high - mark.at[1]
+        canvas.saveState()
+        canvas.translate(x, y)
+        canvas.rotate(90 if mark.upright else 0)
+        draw(0, 0, mark.text)
+        canvas.restoreState()
         return
     canvas.setLineWidth(mark.width)
     canvas.setDash(list(mark.dash))

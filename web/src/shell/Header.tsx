@@ -84,26 +84,31 @@ const State = styled.span`
   }
 `;
 
-/** The shop drawing, to print or to keep. */
+const PAPERS = { a3: "A3", a4: "A4", "11x17": "11x17", letter: "Letter" };
+const BY_UNITS: Record<"mm" | "inch", (keyof typeof PAPERS)[]> = {
+  mm: ["a3", "a4", "11x17", "letter"],
+  inch: ["11x17", "letter", "a3", "a4"],
+};
+
+/** The shop drawing, to print or to keep: on the papers that are at hand where these units are. */
 function SheetMenu({ design, units }: { design: number; units: Units }) {
-  const open = (kind: string) =>
-    window.open(
-      kind === "csv"
-        ? `/api/designs/${design}/cycle.csv`
-        : `/api/designs/${design}/sheet.${kind}?units=${units}`,
-      "_blank",
-      "noopener",
-    );
+  const open = (address: string) => window.open(`/api/designs/${design}/${address}`, "_blank", "noopener");
+  const papers = BY_UNITS[units === "mm" ? "mm" : "inch"];
+  const sheets = (["pdf", "svg"] as const).flatMap((kind) =>
+    papers.map(
+      (paper) =>
+        [
+          `sheet.${kind}?units=${units}&paper=${paper}`,
+          `Shop drawing, ${PAPERS[paper]}, ${kind.toUpperCase()}`,
+        ] as const,
+    ),
+  );
   return (
     <Choice
       label="Shop drawing"
       placeholder="Drawing"
       value={null}
-      options={[
-        ["pdf", "Shop drawing, PDF"],
-        ["svg", "Shop drawing, SVG"],
-        ["csv", "Cycle, every row, CSV"],
-      ]}
+      options={[...sheets, ["cycle.csv", "Cycle, every row, CSV"]]}
       onChange={open}
     />
   );

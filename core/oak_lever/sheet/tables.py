@@ -1,0 +1,150 @@
+"""The tables of the shop drawing: mounts as they are marked out, the diagonals that prove it square, links, figures."""
+
+from collections.abc import Iterator, Sequence
+from dataclasses import dataclass
+from itertools import combinations
+from math import dist
+
+from oak_lever.design.parts import Body, bars_of, parts_of, words_of
+from oak_lever.design.types import Design
+from oak_lever.design.values import Point
+from oak_lever.figures.links import link_figures
+from oak_lever.judge.findings import Finding
+from oak_lever.motion.mechanism import mechanism_of
+from oak_lever.sheet.page import HAIR, Mark, Words, fitting, line
+from oak_lever.units import STEP_MM, Units, length, shown
+
+STEP = 3.9
+_SIZE, _HEAD = 2.6, 3.2
+
+
+@dataclass(frozen=True)
+class Table:
+    """Rows under heads, in columns at `at` (parts of the width): the first stands left, the others end there."""
+
+    title: str
+    heads: tuple[str, ...]
+    rows: tuple[tuple[str, ...], ...]
+    at: tuple[float, ...]
+    note: str = ""
+
+    @property
+    def high(self) -> float:
+        return STEP * (len(self.rows) + 2 + bool(self.note)) + 4.0
+
+
+def tables_of(design: Design, found: Sequence[Finding], units: Units) -> list[Table]:
+    made = [_mounts(design, units), _diagonals(design, units), _links(design, units), _figures(found, units)]
+    return [table for table in made if table.rows]
+
+
+def lines_of(table: Table, left: float, top: float, wide: float) -> Iterator[Mark]:
+    """The table's marks, from its upper left corner."""
+    yield Words(table.title, (left, top + 2.6), _HEAD, bold=True)
+    for n, cells in enumerate((table.heads, *table.rows), 1):
+        y = top + 2.6 + STEP * n
+        for column, (cell, part) in enumerate(zip(cells, table.at, strict=True)):
+            first = wide * table.at[1] - 22.0
+            text = fitting(cell, _SIZE, first) if column == 0 else cell
+            yield Words(text, (left + part * wide, y), _SIZE, "end" if column else "start", bold=n == 1)
+        yield line((left, y + 1.1), (left + wide, y + 1.1), width=HAIR)
+    if table.note:
+        yield Words(table.note, (left, top + 2.6 + STEP * (len(table.rows) + 2)), _SIZE)
+
+
+def split(table: Table, rows: int) -> tuple[Table, Table]:
+    """The table's first rows, and the rest of it under the same heads; its note goes with the rest."""
+    first = Table(table.title, table.heads, table.rows[:rows], table.at)
+    return first, Table(f"{table.title}, continued", table.heads, table.rows[rows:], table.at, table.note)
+
+
+def _both(mm: float, units: Units) -> str:
+    inches: Units = "in16" if units == "mm" else units
+    return f"{length(mm, inches)} / {length(mm, 'mm')}"
+
+
+_FRACTION: dict[Units, str] = {"mm": "1 mm", "inch": "0.01 in", "in16": "1/16 in", "in32": "1/32 in"}
+
+
+def _mounts(design: Design, units: Units) -> Table:
+    rows = []
+    for number, spot in enumerate(parts_of(design).spots, 1):
+        x, y, z = spot.at
+        side = "" if abs(y) < 0.5 else "  L" if y > 0 else "  R"
+        said = f"{number}  {words_of(spot.part)}, {spot.words}"
+        rows.append((said, _both(z, units), _both(x, units), _both(abs(y), units) + side))
+    heads = ("Mount, at ride", "off the floor", "ahead of the axle", "out from center")
+    note = f"Each to the nearest {_FRACTION[units]}: up to {STEP_MM[units] / 2:.1f} mm from the exact place."
+    return Table("Mounts, joint centers", heads, tuple(rows), (0.0, 0.52, 0.75, 1.0), note)
+
+
+def _diagonals(design: Design, units: Units) -> Table:
+    """Across each pair of like links, joint center to joint center; and what a tape finds there once every mount stands
+    at its rounded figures."""
+    parts = parts_of(design)
+    number = {spot.name: n for n, spot in enumerate(parts.spots, 1)}
+    rows = []
+    for left, right in combinations([b for b in bars_of(parts) if b.a.name in number and b.b.name in number], 2):
+        if not _pair(left, right):
+            continue
+        for one, other in ((left.a, right.b), (right.a, left.b)):
+            exact = dist(one.at, other.at)
+            rounded = dist(_marked(one.at, units), _marked(other.at, units))
+            rows.append((
+                f"{number[one.name]} to {number[other.name]}", _both(exact, units), length(rounded, units),
+                f"{round(rounded - exact, 1) + 0.0:+.1f} mm",
+            ))  # fmt: skip
+    heads = ("Diagonal", "exact", "from rounded marks", "rounding adds")
+    note = "Where the design is alike left and right, the two of a pair are equal when it stands square."
+    return Table("Diagonals that prove it square", heads, tuple(rows), (0.0, 0.52, 0.8, 1.0), note)
+
+
+def _pair(a: Body, b: Body) -> bool:
+    """Two links of a kind on either side of the centerline."""
+    sides = [body.a.at[1] + body.b.at[1] for body in (a, b)]
+    return a.kind == b.kind and sides[0] * sides[1] < 0
+
+
+def _marked(at: Point, units: Units) -> tuple[float, ...]:
+    return tuple(shown(value, units) for value in at)
+
+
+def _links(design: Design, units: Units) -> Table:
+    rows = tuple(
+        (
+            words_of(bar.id), _both(bar.length, units),
+            "end on" if bar.side_angle is None else f"{bar.side_angle:.1f} deg",
+            "end on" if bar.plan_angle is None else f"{bar.plan_angle:.1f} deg",
+        )
+        for bar in link_figures(mechanism_of(design))
+    )  # fmt: skip
+    heads = ("Link", "center to center", "from the side", "in plan")
+    return Table("Links", heads, rows, (0.0, 0.52, 0.8, 1.0))
+
+
+def _figures(found: Sequence[Finding], units: Units) -> Table:
+    figures = [f for f in found if f.id == f.figure]
+    stops = [f for f in found if f.id != f.figure]
+    rows = tuple((f.title, _amount(f.value, f, units), _wanted(f, units), _verdict(f)) for f in (*stops, *figures))
+    return Table("Figures", ("Figure", "value", "wanted", "verdict"), rows, (0.0, 0.52, 0.86, 1.0))
+
+
+def _verdict(finding: Finding) -> str:
+    if finding.severity != "good":
+        return finding.severity
+    return "good" if finding.verdict == "inside" else ""
+
+
+def _amount(value: float | None, finding: Finding, units: Units) -> str:
+    if value is None or finding.unit is None:
+        return "none"
+    if finding.unit == "mm":
+        return length(value, units)
+    return {"deg": f"{value:.1f} deg", "percent": f"{value:.0f} %", "ratio": f"{value:.2f} x"}[finding.unit]
+
+
+def _wanted(finding: Finding, units: Units) -> str:
+    low, high = (None if v is None else _amount(v, finding, units) for v in (finding.low, finding.high))
+    if low and high:
+        return f"{low} to {high}"
+    return f"{low} or more" if low else f"{high} or less" if high else ""
