@@ -17,7 +17,7 @@ import { Mishap } from "./ui/Mishap";
 import { GlobalStyle } from "./ui/theme";
 
 const Nothing = styled.main`
-  padding: 40px;
+  padding: 2.5rem;
   a {
     color: var(--accent);
   }

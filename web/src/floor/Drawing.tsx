@@ -26,13 +26,13 @@ const Area = styled.div`
     display: flex;
     flex-wrap: wrap;
     gap: 4px;
-    padding: 6px 16px 0;
+    padding: 0.375rem 1rem 0;
   }
 `;
 
 const Zoom = styled(Button)`
-  min-width: 36px;
-  padding: 2px 8px;
+  min-width: 2.25rem;
+  padding: 2px 0.5rem;
   white-space: nowrap;
 `;
 

@@ -50,10 +50,16 @@ const Sheet = styled.svg`
   }
   text {
     font:
-      500 12px "IBM Plex Sans Condensed",
+      500 0.75rem "IBM Plex Sans Condensed",
       sans-serif;
     fill: var(--quiet);
     stroke: none;
+  }
+  .title {
+    stroke: var(--sheet);
+    stroke-width: 4px;
+    paint-order: stroke;
+    white-space: pre;
   }
 `;
 
@@ -80,7 +86,7 @@ export const Floor = memo(function Floor(props: FloorProps) {
       {ghost && (
         <Ghost view={view} document={ghost.document} standing={ghost.standing} aim={aim} cell={cell} />
       )}
-      <Titles view={view} height={cell.height} />
+      <Title view={view} />
       <MarkedEnds document={document} marked={marked} to={to} standing={standing} />
       {first && props.dimensions && <Dimensions {...shared} mount={first} />}
       {dragged && <Guides {...shared} mount={dragged} />}
@@ -153,17 +159,11 @@ export function nextAlong(places: { key: string; at: Xy }[], from: string, [wx, 
 }
 
 /** What view it is, and which way the front lies. */
-const Titles = ({ view, height }: { view: View; height: number }) => (
-  <>
-    <text x={10} y={18}>
-      {VIEW_NAMES[view].toUpperCase()}
-    </text>
-    {view !== "rear" && (
-      <text x={10} y={height - 10}>
-        ◄ FRONT
-      </text>
-    )}
-  </>
+const Title = ({ view }: { view: View }) => (
+  <text className="title" x={10} y={18}>
+    {VIEW_NAMES[view].toUpperCase()}
+    {view !== "rear" && "   ◄ FRONT"}
+  </text>
 );
 
 /** Joints that a finding names and nobody can take hold of: a bell crank's ends. */

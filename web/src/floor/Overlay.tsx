@@ -26,7 +26,7 @@ const Lines = styled.g`
     stroke: var(--sheet);
     stroke-width: 4px;
     paint-order: stroke;
-    font-size: 13px;
+    font-size: 0.8125rem;
     font-weight: 600;
   }
 `;

@@ -62,6 +62,7 @@ export const Picture = memo(function Picture(props: PictureProps) {
       <Tabs {...{ scene, document, standing, rails }} />
       <Housing scene={scene} size={sizeOf(document)} shaft={<OwnShaft scene={scene} document={document} />} />
       <Bodies {...{ scene, document, standing }} part={view === "rear" ? "behind" : "all"} />
+      {view === "rear" && <Hidden {...{ scene, document, standing }} />}
       {view !== "top" && !props.close && <CenterOfGravity at={scene.to(centerOfGravity(document))} />}
       {props.construction}
     </Ink>
@@ -184,6 +185,24 @@ function Bodies({ scene, document, standing, part }: Drawn & { part: "all" | "ah
         ))}
     </g>
   );
+}
+
+/** What locates the axle sideways and stands ahead of it, seen through the housing from behind. */
+function Hidden({ scene, document, standing }: Drawn) {
+  const links = new Set(document.links.map((link) => link.id));
+  return bodiesOf(document)
+    .filter((body) => body.shape === "link" && !links.has(body.id))
+    .map((body) => ({
+      id: body.id,
+      a: standing.end(body.a),
+      b: standing.end(body.b),
+      half: body.diameter / 2,
+    }))
+    .filter(({ a, b }) => a[0] + b[0] >= 0)
+    .map(({ id, a, b, half }) => {
+      const radius = half * scene.scale;
+      return <path key={id} className="thin hidden" d={hull(scene.to(a), radius, scene.to(b), radius)} />;
+    });
 }
 
 /** One body by its shape; the one place that knows how each is drawn. */

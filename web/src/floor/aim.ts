@@ -19,6 +19,8 @@ export const GAP = 10;
 const LEAST_CELL = 320;
 const [FARTHEST, NEAREST] = [0.03, 5];
 const WHEEL = 0.0015;
+/** How much of the tires, from their inner faces, the top view holds: the rest is in the rear view. */
+const TIRE_KEPT = 0.3;
 
 /** All that the drawing must hold: tires, mounts, rails, the center of gravity, what is drawn `far` out, a little air. */
 export function extentOf(document: Document, far: readonly Point[] = []): Extent {
@@ -33,7 +35,9 @@ export function extentOf(document: Document, far: readonly Point[] = []): Extent
   const xs = [-r - 40, r + 40, rails.from - 70, rails.until + 70, cg - 110, cg + 110, ...along(0, 60)];
   const ys = [-half, half, ...along(1, 40)];
   const zs = [axle.tire_radius_loaded + r + travel.bump + twist / 2, vehicle.cg_height + 60, ...along(2, 60)];
+  const tires = axle.track / 2 - axle.tire_width * (0.5 - TIRE_KEPT);
   return {
+    top: Math.max(tires, ...points.map((p) => Math.abs(p[1]) + 40)),
     low: [Math.min(...xs), Math.min(...ys), Math.min(-travel.droop * 0.5 - 60, ...along(2, 60))],
     high: [Math.max(...xs), Math.max(...ys), Math.max(...zs)],
   };

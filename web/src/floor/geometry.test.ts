@@ -42,8 +42,18 @@ describe("the three views", () => {
     expect(b[1] - a[1]).toBeCloseTo(-7, 9);
   });
 
-  it("fit the extent into the area", () => {
+  it("give room to the other views that the top view does not take", () => {
     const extent = { low: [-500, -1000, -100] as Point, high: [1500, 1000, 1100] as Point };
+    const [whole, cut] = [1000, 700].map((top) => fitted({ ...extent, top }, 1600, 700, 8));
+    expect(cut!.aim.scale).toBeGreaterThan(whole!.aim.scale * 1.1);
+    expect(cut!.cells.top.height / cut!.aim.scale).toBeGreaterThanOrEqual(1400 - 1e-6);
+    const narrow = fitted({ ...extent, top: 700 }, 900, 900, 8);
+    expect(narrow.cells.side.height).toBeCloseTo(1200 * narrow.aim.scale, 6);
+    expect(narrow.cells.side.height + narrow.cells.top.height).toBeCloseTo(892, 6);
+  });
+
+  it("fit the extent into the area", () => {
+    const extent = { low: [-500, -1000, -100] as Point, high: [1500, 1000, 1100] as Point, top: 1000 };
     const { cells, aim: fit } = fitted(extent, 900, 700, 8);
     for (const view of ["side", "top", "rear"] as View[]) {
       for (const corner of [extent.low, extent.high]) {

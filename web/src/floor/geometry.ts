@@ -133,14 +133,18 @@ export function movement(view: View, aim: Aim, dx: number, dy: number): Point {
 export interface Extent {
   low: Point;
   high: Point;
+  /** How far to either side the top view reaches: its tires run off it. */
+  top: number;
 }
 
 /** Cells for a drawing area of this size, and the aim that fits the extent into them. */
 export function fitted(extent: Extent, width: number, height: number, gap: number) {
   const [sx, sy, sz] = [0, 1, 2].map((i) => extent.high[i]! - extent.low[i]!) as Point;
-  const scale = Math.min((width - gap) / (sx + sy), (height - gap) / (sz + sy));
+  const down = 2 * extent.top;
+  const scale = Math.min((width - gap) / (sx + sy), (height - gap) / (sz + down));
   const beside = ((width - gap) * sy) / (sx + sy);
-  const below = ((height - gap) * sy) / (sz + sy);
+  // what is to spare goes below: to the top view, and to what is said in the corner beside it
+  const below = Math.max(((height - gap) * down) / (sz + down), height - gap - sz * scale);
   const cells: Record<View, Cell> = {
     side: { width: width - gap - beside, height: height - gap - below },
     top: { width: width - gap - beside, height: below },

@@ -12,7 +12,7 @@ import { lengthFigure, unitSign, type Units } from "../units/tape";
 const Card = styled(Sheet)`
   section {
     display: grid;
-    gap: 14px;
+    gap: 0.875rem;
   }
   table {
     border-collapse: collapse;
@@ -21,7 +21,7 @@ const Card = styled(Sheet)`
   th,
   td {
     text-align: left;
-    padding: 6px 10px 6px 0;
+    padding: 0.375rem 0.625rem 0.375rem 0;
     border-bottom: 1px solid var(--hair);
     font-weight: 400;
   }

@@ -12,10 +12,10 @@ import { usePreferences } from "./preferences";
 const Bar = styled.header`
   display: flex;
   align-items: center;
-  gap: 14px;
-  padding: 6px 14px;
+  gap: 0.875rem;
+  padding: 0.375rem 0.875rem;
   border-bottom: 1px solid var(--hair);
-  min-height: 50px;
+  min-height: 3.125rem;
   @media (max-width: 1000px) {
     flex-wrap: wrap;
     row-gap: 4px;
@@ -25,15 +25,15 @@ const Bar = styled.header`
     font-weight: 600;
     display: flex;
     align-items: center;
-    gap: 8px;
+    gap: 0.5rem;
     text-decoration: none;
-    min-height: 36px;
+    min-height: 2.25rem;
   }
   a:hover {
     text-decoration: underline;
   }
   h1 {
-    font-size: 18px;
+    font-size: 1.125rem;
     font-weight: 600;
     white-space: nowrap;
     overflow: hidden;
@@ -44,7 +44,7 @@ const Bar = styled.header`
     min-width: 0;
   }
   .why {
-    font-size: 12.5px;
+    font-size: 0.7812rem;
     line-height: 1.2;
     color: var(--quiet);
     white-space: nowrap;
@@ -61,7 +61,7 @@ const Bar = styled.header`
   .right {
     margin-left: auto;
     display: flex;
-    gap: 8px;
+    gap: 0.5rem;
     align-items: center;
     flex: none;
     @media (max-width: 1000px) {
@@ -73,7 +73,7 @@ const Bar = styled.header`
 `;
 
 const State = styled.span`
-  font-size: 14px;
+  font-size: 0.875rem;
   color: var(--quiet);
   white-space: nowrap;
   &[data-state="held"],

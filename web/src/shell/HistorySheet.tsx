@@ -23,15 +23,15 @@ import { useTruck } from "./truck";
 
 const Start = styled(Entries)`
   grid-template-columns: 1fr 1fr auto;
-  gap: 8px;
+  gap: 0.5rem;
 `;
 
 const Body = styled.div`
   display: grid;
-  gap: 14px;
+  gap: 0.875rem;
   h3 {
     font-weight: 600;
-    font-size: 16px;
+    font-size: 1rem;
     margin-bottom: 4px;
   }
   ol,
@@ -45,21 +45,21 @@ const Body = styled.div`
   li {
     display: grid;
     grid-template-columns: minmax(0, 1fr) auto;
-    gap: 10px;
+    gap: 0.625rem;
     align-items: center;
     padding: 4px 2px;
     border-bottom: 1px solid var(--hair);
   }
   .quiet {
     color: var(--quiet);
-    font-size: 14px;
+    font-size: 0.875rem;
   }
   .older {
-    margin-top: 8px;
+    margin-top: 0.5rem;
   }
   .pair {
     display: flex;
-    gap: 6px;
+    gap: 0.375rem;
   }
 `;
 

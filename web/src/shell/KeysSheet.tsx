@@ -8,16 +8,16 @@ import { KEYS } from "./keys";
 
 const Body = styled.div`
   display: grid;
-  gap: 12px;
+  gap: 0.75rem;
   h3 {
     font-weight: 600;
-    font-size: 15px;
+    font-size: 0.9375rem;
   }
   dl {
     margin: 2px 0 0;
     display: grid;
     grid-template-columns: 9em minmax(0, 1fr);
-    gap: 2px 12px;
+    gap: 2px 0.75rem;
   }
   dd {
     margin: 0;

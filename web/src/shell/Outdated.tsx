@@ -9,13 +9,13 @@ import { Button } from "../ui/controls";
 const Strip = styled.div`
   position: fixed;
   left: 50%;
-  bottom: 12px;
+  bottom: 0.75rem;
   transform: translateX(-50%);
   z-index: 30;
   display: flex;
-  gap: 12px;
+  gap: 0.75rem;
   align-items: center;
-  padding: 8px 14px;
+  padding: 0.5rem 0.875rem;
   border: 1px solid var(--accent);
   border-radius: 4px;
   background: var(--accent-soft);

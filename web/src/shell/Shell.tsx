@@ -43,28 +43,28 @@ const Skip = styled.nav`
     position: absolute;
     left: -9999px;
     white-space: nowrap;
-    padding: 10px 14px;
+    padding: 0.625rem 0.875rem;
     background: var(--accent);
     color: var(--on-accent);
   }
   a:focus {
-    left: 8px;
-    top: 6px;
+    left: 0.5rem;
+    top: 0.375rem;
   }
 `;
 
 const Foot = styled.footer`
   grid-row: 4;
-  padding: 4px 14px 5px;
-  font-size: 12.5px;
+  padding: 4px 0.875rem 5px;
+  font-size: 0.7812rem;
   color: var(--quiet);
   border-top: 1px solid var(--hair);
 `;
 
 const Middle = styled.main`
-  padding: 40px;
+  padding: 2.5rem;
   display: grid;
-  gap: 16px;
+  gap: 1rem;
   justify-items: start;
   align-content: start;
 `;

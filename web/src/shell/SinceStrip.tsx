@@ -11,12 +11,12 @@ import { useTruck } from "./truck";
 
 const Strip = styled.div`
   display: flex;
-  gap: 14px;
+  gap: 0.875rem;
   align-items: center;
-  padding: 6px 14px;
+  padding: 0.375rem 0.875rem;
   background: var(--accent-soft);
   border-bottom: 1px solid var(--hair);
-  font-size: 14.5px;
+  font-size: 0.9062rem;
   p {
     flex: 1;
   }

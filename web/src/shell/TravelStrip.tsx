@@ -9,22 +9,22 @@ import { increment, length, plain, type Units } from "../units/tape";
 const Upright = styled(Slider)`
   display: grid;
   grid-template-rows: auto minmax(0, 1fr) auto;
-  row-gap: 14px;
+  row-gap: 0.875rem;
   justify-items: center;
   height: 100%;
-  padding: 10px 0 12px;
-  font-size: 13px;
+  padding: 0.625rem 0 0.75rem;
+  font-size: 0.8125rem;
   color: var(--quiet);
   text-align: center;
   .track {
     position: relative;
-    width: 40px;
+    width: 2.5rem;
     height: 100%;
     margin: 0;
   }
   .bar {
     position: absolute;
-    left: 19px;
+    left: 1.1875rem;
     width: 2px;
     top: 0;
     bottom: 0;
@@ -36,16 +36,16 @@ const Level = styled(Slider)`
   display: grid;
   grid-template-columns: auto 1fr auto;
   align-items: center;
-  gap: 12px;
-  font-size: 14px;
+  gap: 0.75rem;
+  font-size: 0.875rem;
   .track {
     position: relative;
-    height: 40px;
-    margin: 0 12px;
+    height: 2.5rem;
+    margin: 0 0.75rem;
   }
   .bar {
     position: absolute;
-    top: 19px;
+    top: 1.1875rem;
     height: 2px;
     left: 0;
     right: 0;
@@ -54,8 +54,8 @@ const Level = styled(Slider)`
   .ride {
     position: absolute;
     left: 50%;
-    top: 12px;
-    height: 16px;
+    top: 0.75rem;
+    height: 1rem;
     width: 1px;
     background: var(--line);
   }
@@ -66,8 +66,8 @@ const Level = styled(Slider)`
 `;
 
 const Thumb = styled(SliderThumb)`
-  width: 30px;
-  height: 18px;
+  width: 1.875rem;
+  height: 1.125rem;
   border-radius: 4px;
   background: var(--accent);
   border: 2px solid var(--sheet);
@@ -78,8 +78,8 @@ const Thumb = styled(SliderThumb)`
   }
   &.level {
     top: 50%;
-    width: 18px;
-    height: 30px;
+    width: 1.125rem;
+    height: 1.875rem;
   }
   &[data-focus-visible] {
     outline: 3px solid var(--accent);
@@ -89,16 +89,16 @@ const Thumb = styled(SliderThumb)`
 
 const Mark = styled.span`
   position: absolute;
-  left: 12px;
-  width: 16px;
+  left: 0.75rem;
+  width: 1rem;
   border-top: 1px solid var(--line);
   &.ride {
-    left: 4px;
-    width: 32px;
+    left: 0.25rem;
+    width: 2rem;
     border-top: 2px solid var(--ink);
   }
   &.worst {
-    left: 30px;
+    left: 1.875rem;
     width: 0;
     border: 5px solid transparent;
     border-right: 8px solid var(--stop);
@@ -106,7 +106,7 @@ const Mark = styled.span`
   }
   &.stop {
     left: 0;
-    width: 40px;
+    width: 2.5rem;
     background: repeating-linear-gradient(45deg, var(--stop) 0 2px, transparent 2px 7px);
     border: 0;
   }

@@ -20,20 +20,20 @@ const Table = styled.div`
   label {
     display: grid;
     grid-template-columns: minmax(0, 1fr) 9em;
-    gap: 10px;
+    gap: 0.625rem;
     align-items: center;
   }
   .row {
     display: grid;
     grid-template-columns: minmax(0, 1fr) 9em;
-    gap: 10px;
+    gap: 0.625rem;
     align-items: center;
     border-bottom: 1px solid var(--hair);
     padding: 2px 0;
   }
   input {
-    height: 36px;
-    padding: 0 10px;
+    height: var(--touch);
+    padding: 0 0.625rem;
     border: 1px solid var(--line);
     border-radius: 4px;
     background: var(--sheet);
@@ -45,7 +45,7 @@ const Table = styled.div`
   .why {
     grid-column: 1 / -1;
     color: var(--stop);
-    font-size: 14px;
+    font-size: 0.875rem;
   }
 `;
 

@@ -14,8 +14,8 @@ import {
 import styled from "styled-components";
 
 export const Button = styled(AriaButton)`
-  min-height: 36px;
-  padding: 4px 14px;
+  min-height: var(--touch);
+  padding: 4px 0.875rem;
   border: 1px solid var(--line);
   border-radius: 4px;
   background: var(--sheet);
@@ -39,8 +39,8 @@ export const Button = styled(AriaButton)`
 `;
 
 export const Toggle = styled(ToggleButton)`
-  min-height: 36px;
-  padding: 4px 12px;
+  min-height: var(--touch);
+  padding: 4px 0.75rem;
   border: 1px solid var(--line);
   border-radius: 4px;
   background: var(--sheet);
@@ -52,13 +52,13 @@ export const Toggle = styled(ToggleButton)`
 `;
 
 const Opener = styled(AriaButton)`
-  min-height: 36px;
-  padding: 4px 10px;
+  min-height: var(--touch);
+  padding: 4px 0.625rem;
   border: 1px solid var(--line);
   border-radius: 4px;
   background: var(--sheet);
   display: flex;
-  gap: 8px;
+  gap: 0.5rem;
   align-items: center;
   cursor: pointer;
   max-width: 100%;
@@ -75,11 +75,11 @@ const Drop = styled(Popover)`
   border-radius: 4px;
   box-shadow: 0 6px 20px rgb(0 0 0 / 0.18);
   min-width: var(--trigger-width);
-  max-width: 420px;
+  max-width: 26.25rem;
 `;
 
 const Item = styled(ListBoxItem)`
-  padding: 9px 14px;
+  padding: 0.5625rem 0.875rem;
   cursor: pointer;
   outline: none;
   &[data-focused] {
@@ -137,21 +137,21 @@ export const Sheet = styled(Modal)`
   background: var(--paper);
   border: 1px solid var(--line);
   border-radius: 6px;
-  width: min(720px, 94vw);
+  width: min(45rem, 94vw);
   max-height: 94vh;
   overflow: auto;
   section {
-    padding: 20px 24px;
+    padding: 1.25rem 1.5rem;
     outline: none;
   }
   h2 {
-    font-size: 20px;
+    font-size: 1.25rem;
     font-weight: 600;
-    margin-bottom: 12px;
+    margin-bottom: 0.75rem;
   }
   .choices {
     display: flex;
-    gap: 10px;
+    gap: 0.625rem;
   }
 `;
 
@@ -160,25 +160,25 @@ export const Entries = styled.form`
   display: grid;
   align-items: end;
   label {
-    font-size: 13.5px;
+    font-size: 0.8438rem;
     color: var(--quiet);
     display: grid;
   }
   input {
-    height: 36px;
+    height: var(--touch);
     width: 100%;
-    padding: 0 8px;
+    padding: 0 0.5rem;
     border: 1px solid var(--line);
     border-radius: 4px;
     background: var(--sheet);
     color: var(--ink);
-    font-size: 15px;
+    font-size: 0.9375rem;
   }
 `;
 
 /** Something went wrong: what, and what to do. */
 export const Trouble = styled.p`
-  padding: 8px 12px;
+  padding: 0.5rem 0.75rem;
   background: var(--stop-soft);
   border-left: 4px solid var(--stop);
   color: var(--ink);

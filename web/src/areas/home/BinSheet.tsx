@@ -9,14 +9,14 @@ import { Button, Shade, Sheet, Trouble } from "../../ui/controls";
 
 const List = styled.ul`
   list-style: none;
-  margin: 0 0 14px;
+  margin: 0 0 0.875rem;
   padding: 0;
   max-height: 60vh;
   overflow-y: auto;
   li {
     display: grid;
     grid-template-columns: minmax(0, 1fr) auto;
-    gap: 10px;
+    gap: 0.625rem;
     align-items: center;
     padding: 4px 2px;
     border-bottom: 1px solid var(--hair);
@@ -24,7 +24,7 @@ const List = styled.ul`
   }
   .quiet {
     color: var(--quiet);
-    font-size: 14px;
+    font-size: 0.875rem;
   }
 `;
 

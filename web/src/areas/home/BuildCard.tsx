@@ -16,9 +16,9 @@ import { StartSheet } from "./StartSheet";
 
 const Card = styled.article`
   display: grid;
-  gap: 14px;
+  gap: 0.875rem;
   h2 {
-    font-size: 21px;
+    font-size: 1.3125rem;
     font-weight: 600;
   }
   ul {
@@ -26,8 +26,8 @@ const Card = styled.article`
     margin: 0;
     padding: 0;
     display: grid;
-    gap: 16px;
-    grid-template-columns: repeat(auto-fill, minmax(330px, 1fr));
+    gap: 1rem;
+    grid-template-columns: repeat(auto-fill, minmax(20.625rem, 1fr));
   }
   li {
     border: 1px solid var(--hair);
@@ -40,20 +40,20 @@ const Card = styled.article`
     display: grid;
     color: inherit;
     text-decoration: none;
-    padding: 12px 16px 8px;
+    padding: 0.75rem 1rem 0.5rem;
     gap: 2px;
   }
   .damaged {
     display: grid;
     align-content: start;
-    gap: 6px;
-    padding: 12px 16px 8px;
+    gap: 0.375rem;
+    padding: 0.75rem 1rem 0.5rem;
   }
   li > a:hover strong {
     text-decoration: underline;
   }
   strong {
-    font-size: 17px;
+    font-size: 1.0625rem;
     font-weight: 600;
   }
   .why {
@@ -63,25 +63,25 @@ const Card = styled.article`
     overflow: hidden;
   }
   .naming {
-    padding: 8px 16px 10px;
+    padding: 0.5rem 1rem 0.625rem;
   }
   .top {
     display: flex;
-    gap: 8px;
+    gap: 0.5rem;
     align-items: baseline;
   }
   .foot {
     display: flex;
     justify-content: space-between;
     align-items: center;
-    gap: 8px;
-    padding: 4px 16px 10px;
-    font-size: 14px;
+    gap: 0.5rem;
+    padding: 4px 1rem 0.625rem;
+    font-size: 0.875rem;
     color: var(--quiet);
   }
   .foot a {
     color: var(--accent);
-    padding: 8px 4px;
+    padding: 0.5rem 4px;
   }
 `;
 

@@ -13,12 +13,12 @@ import { Button, Shade, Sheet, Toggle } from "../../ui/controls";
 const Table = styled.table`
   width: 100%;
   border-collapse: collapse;
-  margin: 12px 0;
+  margin: 0.75rem 0;
   th,
   td {
     text-align: left;
     font-weight: 400;
-    padding: 4px 8px 4px 0;
+    padding: 4px 0.5rem 4px 0;
     border-bottom: 1px solid var(--hair);
   }
   thead th {

@@ -20,16 +20,16 @@ const Page = styled.div`
 `;
 
 const Main = styled.main`
-  padding: 22px 28px 40px;
-  max-width: 1180px;
+  padding: 1.375rem 1.75rem 2.5rem;
+  max-width: 73.75rem;
   width: 100%;
   margin: 0 auto;
   display: grid;
-  gap: 30px;
+  gap: 1.875rem;
   align-content: start;
   overflow-wrap: anywhere;
   h1 {
-    font-size: 26px;
+    font-size: 1.625rem;
     font-weight: 600;
   }
   .quiet {
@@ -37,7 +37,7 @@ const Main = styled.main`
   }
   .line {
     display: flex;
-    gap: 12px;
+    gap: 0.75rem;
     align-items: center;
     flex-wrap: wrap;
   }
@@ -47,7 +47,7 @@ const Main = styled.main`
   .notice {
     border: 1px solid var(--line);
     border-left: 4px solid var(--accent);
-    padding: 8px 14px;
+    padding: 0.5rem 0.875rem;
   }
   .notice p {
     flex: 1;
@@ -55,8 +55,8 @@ const Main = styled.main`
 `;
 
 const Foot = styled.footer`
-  padding: 10px 28px;
-  font-size: 13px;
+  padding: 0.625rem 1.75rem;
+  font-size: 0.8125rem;
   color: var(--quiet);
   border-top: 1px solid var(--hair);
 `;

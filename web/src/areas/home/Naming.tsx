@@ -7,14 +7,14 @@ import { Button } from "../../ui/controls";
 
 const Form = styled.form`
   display: flex;
-  gap: 8px;
+  gap: 0.5rem;
   flex-wrap: wrap;
   align-items: center;
   input {
-    height: 38px;
+    height: 2.375rem;
     min-width: 0;
-    flex: 1 1 180px;
-    padding: 0 10px;
+    flex: 1 1 11.25rem;
+    padding: 0 0.625rem;
     border: 1px solid var(--line);
     border-radius: 4px;
     background: var(--sheet);

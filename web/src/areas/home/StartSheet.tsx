@@ -37,16 +37,16 @@ const MEASURES: [Measure, string, number][] = [
 const Card = styled(Sheet)`
   form {
     display: grid;
-    gap: 14px;
+    gap: 0.875rem;
   }
   .quiet {
     color: var(--quiet);
-    font-size: 14px;
+    font-size: 0.875rem;
   }
   .row {
     display: grid;
     grid-template-columns: 6em minmax(0, 1fr);
-    gap: 2px 12px;
+    gap: 2px 0.75rem;
     align-items: center;
   }
   .row .quiet {
@@ -57,11 +57,11 @@ const Card = styled(Sheet)`
 const Field = styled(TextField)`
   display: grid;
   grid-template-columns: minmax(0, 1fr) 11em;
-  gap: 12px;
+  gap: 0.75rem;
   align-items: center;
   input {
-    height: 36px;
-    padding: 0 10px;
+    height: var(--touch);
+    padding: 0 0.625rem;
     border: 1px solid var(--line);
     border-radius: 4px;
     background: var(--sheet);
@@ -73,7 +73,7 @@ const Field = styled(TextField)`
   .why {
     grid-column: 1 / -1;
     color: var(--stop);
-    font-size: 14px;
+    font-size: 0.875rem;
   }
 `;
 

@@ -9,9 +9,9 @@ export const Field = styled(TextField)`
   display: grid;
   gap: 4px;
   input {
-    height: 38px;
-    min-width: 240px;
-    padding: 0 10px;
+    height: 2.375rem;
+    min-width: 15rem;
+    padding: 0 0.625rem;
     border: 1px solid var(--line);
     border-radius: 4px;
     background: var(--sheet);
@@ -21,5 +21,5 @@ export const Field = styled(TextField)`
 export const Quiet = styled(Button)`
   border-color: transparent;
   background: none;
-  padding: 4px 8px;
+  padding: 4px 0.5rem;
 `;

@@ -14,13 +14,13 @@ import styled from "styled-components";
 
 const Form = styled(Entries)`
   grid-template-columns: 1fr 1fr;
-  gap: 6px 8px;
+  gap: 0.375rem 0.5rem;
   .wide {
     grid-column: 1 / -1;
   }
   table {
     width: 100%;
-    font-size: 14px;
+    font-size: 0.875rem;
     border-collapse: collapse;
   }
   th,

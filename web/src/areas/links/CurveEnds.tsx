@@ -22,13 +22,14 @@ const Frame = styled.div`
   .numbers {
     position: absolute;
     inset: 0;
-    font-size: 12px;
+    width: ${WIDTH}px;
+    font-size: 0.75rem;
     color: var(--quiet);
     pointer-events: none;
   }
   .numbers > span {
     position: absolute;
-    right: 22px;
+    right: 1.375rem;
     top: -2px;
   }
   .numbers > .low {

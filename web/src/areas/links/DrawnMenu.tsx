@@ -7,8 +7,8 @@ import styled from "styled-components";
 import { DRAWN, type Drawn, useDrawn } from "../../floor/drawn";
 
 const Opener = styled(AriaButton)`
-  min-height: 36px;
-  padding: 2px 10px;
+  min-height: 2.25rem;
+  padding: 2px 0.625rem;
   white-space: nowrap;
   border: 1px solid var(--line);
   border-radius: 4px;
@@ -24,7 +24,7 @@ const Drop = styled(Popover)`
 `;
 
 const Item = styled(MenuItem)`
-  padding: 8px 14px 8px 34px;
+  padding: 0.5rem 0.875rem 0.5rem 2.125rem;
   position: relative;
   cursor: pointer;
   outline: none;
@@ -34,7 +34,7 @@ const Item = styled(MenuItem)`
   &[data-selected]::before {
     content: "✓";
     position: absolute;
-    left: 12px;
+    left: 0.75rem;
   }
 `;
 

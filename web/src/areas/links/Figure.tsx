@@ -22,16 +22,16 @@ import { type Field, readPlace, sideWords } from "./place";
 
 const Row = styled.div`
   display: grid;
-  grid-template-columns: 8em minmax(0, 1fr) 74px;
+  grid-template-columns: 8em minmax(0, 1fr) 4.625rem;
   align-items: center;
-  gap: 10px;
+  gap: 0.625rem;
   input {
-    height: 36px;
-    padding: 0 10px;
+    height: 2.25rem;
+    padding: 0 0.625rem;
     border: 1px solid var(--line);
     border-radius: 4px;
     background: var(--sheet);
-    font-size: 17px;
+    font-size: 1.0625rem;
     font-weight: 500;
     width: 100%;
   }
@@ -40,21 +40,21 @@ const Row = styled.div`
   }
   .as {
     grid-column: 2 / -1;
-    font-size: 14px;
+    font-size: 0.875rem;
     color: var(--quiet);
   }
   .why {
     grid-column: 2 / -1;
     color: var(--stop);
-    font-size: 14px;
+    font-size: 0.875rem;
   }
   .asks {
     grid-column: 1 / -1;
     display: flex;
     flex-wrap: wrap;
-    gap: 6px;
+    gap: 0.375rem;
     align-items: center;
-    font-size: 14px;
+    font-size: 0.875rem;
   }
 `;
 

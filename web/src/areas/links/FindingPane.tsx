@@ -25,9 +25,16 @@ const List = styled.ul`
   li {
     border: 1px solid var(--hair);
     border-radius: 4px;
-    padding: 4px 8px;
+    padding: 4px 0.5rem;
+  }
+  .acts {
+    float: right;
     display: grid;
-    gap: 2px;
+    gap: 4px;
+    margin: 0 0 4px 0.5rem;
+  }
+  .quiet {
+    display: block;
   }
   li[data-shown="true"] {
     border-color: var(--accent);
@@ -133,6 +140,18 @@ function CureLine(props: {
         drop();
       }}
     >
+      <span className="acts">
+        {shown ? (
+          <>
+            <Button className="main" autoFocus onPress={takePreview}>
+              Take it
+            </Button>
+            <Button onPress={drop}>Drop it</Button>
+          </>
+        ) : (
+          <Button onPress={look}>Look at it</Button>
+        )}
+      </span>
       <span>
         {!cure.meets && "Helps, does not cure: "}
         {cure.words}
@@ -147,18 +166,6 @@ function CureLine(props: {
         {others.length > 0 && `Also better: ${names(others)}. `}
         {cure.worsens.length > 0 &&
           `Worse: ${cure.worsens.map((one) => worsenedWords(one, units)).join(", ")}.`}
-      </span>
-      <span className="line">
-        {shown ? (
-          <>
-            <Button className="main" autoFocus onPress={takePreview}>
-              Take it
-            </Button>
-            <Button onPress={drop}>Drop it</Button>
-          </>
-        ) : (
-          <Button onPress={look}>Look at it</Button>
-        )}
       </span>
     </li>
   );

@@ -22,11 +22,11 @@ const List = styled.ul`
   padding: 0;
   button.row {
     display: grid;
-    grid-template-columns: 20px minmax(0, 1fr) auto;
-    gap: 6px;
+    grid-template-columns: 1.25rem minmax(0, 1fr) auto;
+    gap: 0.375rem;
     align-items: center;
     width: 100%;
-    min-height: 34px;
+    min-height: 2.125rem;
     padding: 2px 4px;
     border: 0;
     border-bottom: 1px solid var(--hair);

@@ -23,16 +23,16 @@ const Figures = styled.span`
   display: flex;
   justify-content: space-between;
   align-items: center;
-  gap: 8px;
-  font-size: 14px;
+  gap: 0.5rem;
+  font-size: 0.875rem;
   color: var(--quiet);
   button {
     border: 0;
     padding: 0;
-    min-height: 32px;
+    min-height: 2rem;
     background: none;
     color: inherit;
-    font-size: 14px;
+    font-size: 0.875rem;
     text-decoration: underline dotted;
     text-underline-offset: 3px;
     cursor: pointer;

@@ -35,7 +35,7 @@ import { TapeSheet } from "./TapeSheet";
 const Area = styled.main`
   grid-row: 3;
   display: grid;
-  grid-template-columns: minmax(0, 1fr) 58px 348px;
+  grid-template-columns: minmax(0, 1fr) 3.625rem 21.75rem;
   min-height: 0;
   .strip {
     border-left: 1px solid var(--hair);
@@ -50,8 +50,8 @@ const Area = styled.main`
     grid-template-rows: auto minmax(0, 1fr);
   }
   @media (max-width: 1000px) {
-    grid-template-columns: minmax(0, 1fr) 76px;
-    grid-template-rows: 640px auto;
+    grid-template-columns: minmax(0, 1fr) 4.75rem;
+    grid-template-rows: 40rem auto;
     .readings {
       grid-column: 1 / -1;
       border-left: 0;
@@ -64,27 +64,27 @@ const Corner = styled.div`
   display: grid;
   align-content: start;
   .twist {
-    padding: 6px 16px 0;
+    padding: 0.375rem 1rem 0;
     border-bottom: 1px solid var(--hair);
   }
 `;
 
 const Notices = styled.div`
   position: absolute;
-  left: 8px;
-  bottom: 34px;
-  max-width: min(460px, 50%);
-  font-size: 14px;
+  left: 0.5rem;
+  bottom: 2.125rem;
+  max-width: min(28.75rem, 50%);
+  font-size: 0.875rem;
   pointer-events: none;
   display: grid;
-  gap: 6px;
+  gap: 0.375rem;
   .said {
     pointer-events: auto;
   }
   .offers {
     display: flex;
-    gap: 6px;
-    margin-top: 6px;
+    gap: 0.375rem;
+    margin-top: 0.375rem;
   }
 `;
 
@@ -184,7 +184,9 @@ function useLayers(document: Document, solved: Solved | null, standing: Standing
     };
     if (!point || station === null) return [explaining];
     const converging: Layer = {
-      lines: (view, aim, cell) => <Converging {...{ view, document, aim, cell, kind, point, station }} />,
+      lines: (view, aim, cell) => (
+        <Converging {...{ view, document, standing, aim, cell, kind, point, station }} />
+      ),
       grips: () => null,
     };
     return [explaining, converging];

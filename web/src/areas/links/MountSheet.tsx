@@ -29,27 +29,27 @@ import { Joint } from "./Joint";
 
 const Sheet = styled.section`
   display: grid;
-  gap: 7px;
+  gap: 0.4375rem;
   align-content: start;
-  padding: 8px 16px;
+  padding: 0.5rem 1rem;
   h2 {
-    font-size: 17px;
+    font-size: 1.0625rem;
     font-weight: 600;
   }
   .line {
     display: flex;
-    gap: 8px;
+    gap: 0.5rem;
     align-items: center;
     flex-wrap: wrap;
   }
   .quiet {
     color: var(--quiet);
-    font-size: 14px;
+    font-size: 0.875rem;
   }
   table {
     border-collapse: collapse;
     width: 100%;
-    font-size: 14px;
+    font-size: 0.875rem;
   }
   th,
   td {
@@ -69,8 +69,8 @@ const Sheet = styled.section`
 const Reads = styled.section`
   display: grid;
   grid-template-columns: 1fr 1fr;
-  column-gap: 20px;
-  font-size: 14px;
+  column-gap: 1.25rem;
+  font-size: 0.875rem;
   div {
     display: flex;
     justify-content: space-between;
@@ -83,10 +83,10 @@ const Reads = styled.section`
   button {
     border: 0;
     padding: 4px 0;
-    min-height: 32px;
+    min-height: var(--touch);
     background: none;
     color: inherit;
-    font-size: 14px;
+    font-size: 0.875rem;
     text-align: left;
     text-decoration: underline dotted;
     text-underline-offset: 3px;

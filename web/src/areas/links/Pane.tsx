@@ -20,20 +20,20 @@ import { readingsOf } from "../../figures/readings";
 import { useTruck } from "../../shell/truck";
 
 const Area = styled.section`
-  padding: 8px 12px 10px 14px;
+  padding: 0.5rem 0.75rem 0.625rem 0.875rem;
   display: grid;
-  gap: 8px;
+  gap: 0.5rem;
   align-content: start;
   overflow-y: auto;
   min-height: 0;
   contain: layout paint style;
   h2 {
-    font-size: 16px;
+    font-size: 1rem;
     font-weight: 600;
   }
   .line {
     display: flex;
-    gap: 6px;
+    gap: 0.375rem;
     align-items: center;
     flex-wrap: wrap;
   }
@@ -41,11 +41,11 @@ const Area = styled.section`
     display: flex;
     justify-content: space-between;
     align-items: center;
-    gap: 8px;
+    gap: 0.5rem;
   }
   .quiet {
     color: var(--quiet);
-    font-size: 14px;
+    font-size: 0.875rem;
   }
 `;
 

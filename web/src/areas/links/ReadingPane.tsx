@@ -31,8 +31,8 @@ import {
 } from "../../figures/readings";
 
 const Form = styled(Entries)`
-  grid-template-columns: repeat(auto-fit, minmax(80px, 1fr));
-  gap: 6px;
+  grid-template-columns: repeat(auto-fit, minmax(5rem, 1fr));
+  gap: 0.375rem;
 `;
 
 const List = styled.ol`
@@ -42,8 +42,8 @@ const List = styled.ol`
   li {
     display: grid;
     grid-template-columns: minmax(0, 1fr) auto;
-    gap: 8px;
-    font-size: 14px;
+    gap: 0.5rem;
+    font-size: 0.875rem;
     border-bottom: 1px solid var(--hair);
   }
 `;

@@ -25,12 +25,12 @@ const CURVE_PX = 34;
 
 const Row = styled.button`
   display: grid;
-  grid-template-columns: minmax(0, 1fr) 82px 36px ${CURVE_PX}px 62px;
-  column-gap: 6px;
+  grid-template-columns: minmax(0, 1fr) 5.125rem 2.25rem ${CURVE_PX}px 3.875rem;
+  column-gap: 0.375rem;
   align-items: center;
-  height: 28px;
+  height: 1.75rem;
   contain: strict; /* a new figure in one row must not lay out the others */
-  padding: 0 10px 0 14px;
+  padding: 0 0.625rem 0 0.875rem;
   text-align: left;
   background: none;
   border: 0;
@@ -46,7 +46,7 @@ const Row = styled.button`
   }
   .name {
     color: var(--quiet);
-    font-size: 14px;
+    font-size: 0.875rem;
   }
   .value {
     font-weight: 600;
@@ -54,12 +54,12 @@ const Row = styled.button`
     contain: layout paint;
   }
   .said {
-    font-size: 13.5px;
+    font-size: 0.8438rem;
     color: var(--quiet);
   }
   .here {
     grid-column: 5;
-    font-size: 13.5px;
+    font-size: 0.8438rem;
     text-align: right;
     color: var(--quiet);
     contain: layout paint;
@@ -81,22 +81,22 @@ const Row = styled.button`
     font-weight: 600;
   }
   @media (max-width: 1000px) {
-    height: 40px;
+    height: 2.75rem;
   }
 `;
 
 const Heads = styled.div`
   display: flex;
   justify-content: flex-end;
-  gap: 18px;
-  padding: 3px 10px 1px;
-  font-size: 12.5px;
+  gap: 1.125rem;
+  padding: 3px 0.625rem 1px;
+  font-size: 0.7812rem;
   color: var(--quiet);
   span:first-child {
-    width: 122px;
+    width: 7.625rem;
   }
   span:last-child {
-    width: 96px;
+    width: 6rem;
     text-align: right;
   }
   @media (max-width: 1000px) {

@@ -14,19 +14,19 @@ import {
 } from "./tape"; // prettier-ignore
 
 const Wide = styled(Sheet)`
-  width: min(1180px, 98vw);
+  width: min(73.75rem, 98vw);
   table {
     border-collapse: collapse;
     width: 100%;
   }
   tbody th {
-    min-width: 150px;
+    min-width: 9.375rem;
   }
   th {
     font-weight: 400;
     text-align: left;
-    font-size: 14px;
-    padding: 2px 6px 2px 0;
+    font-size: 0.875rem;
+    padding: 2px 0.375rem 2px 0;
   }
   thead th {
     color: var(--quiet);
@@ -41,13 +41,13 @@ const Wide = styled(Sheet)`
     padding: 2px 3px;
   }
   td.right {
-    padding-left: 16px;
+    padding-left: 1rem;
   }
   input {
     width: 100%;
-    min-width: 62px;
-    height: 36px;
-    padding: 0 7px;
+    min-width: 3.875rem;
+    height: var(--touch);
+    padding: 0 0.4375rem;
     text-align: right;
     border: 1px solid var(--hair);
     border-radius: 3px;
@@ -63,25 +63,25 @@ const Wide = styled(Sheet)`
     background: var(--stop-soft);
   }
   .said {
-    min-height: 42px;
-    margin: 8px 0;
+    min-height: 2.625rem;
+    margin: 0.5rem 0;
   }
   .said li {
     color: var(--stop);
   }
   ul {
     margin: 4px 0 0;
-    padding-left: 18px;
+    padding-left: 1.125rem;
   }
   label.too {
     display: flex;
-    gap: 8px;
+    gap: 0.5rem;
     align-items: center;
   }
   label.too input {
-    width: 20px;
+    width: 1.25rem;
     min-width: 0;
-    height: 20px;
+    height: 1.25rem;
   }
 `;
 

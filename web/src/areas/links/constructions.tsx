@@ -6,6 +6,7 @@ import styled from "styled-components";
 import { bodiesOf, type Document, type Point } from "../../document/document";
 import { barsNow } from "../../floor/bars";
 import type { Drawn } from "../../floor/drawn";
+import { type Note, placedNotes, solidsOf } from "../../floor/notes";
 import {
   type Aim,
   type Cell,
@@ -35,8 +36,14 @@ const Lines = styled.g`
     fill: var(--sheet);
     stroke-width: 2;
   }
-  text {
-    fill: var(--accent) !important;
+  .leader {
+    stroke-width: 0.8;
+  }
+  && text {
+    fill: var(--accent);
+    stroke: var(--sheet);
+    stroke-width: 3px;
+    paint-order: stroke;
   }
 `;
 
@@ -81,79 +88,109 @@ export function rollCenter(scene: Scene): Point | null {
   return high === null ? null : [center[0], center[1], high + scene.solved.travel];
 }
 
-/** The lines that are asked for, by a chosen figure or for good, in one view. */
+/** What one construction comes to in a view: lines, and what is written on them. */
+interface Explained {
+  lines: ReactNode;
+  notes?: Note[];
+}
+
+const NOTHING: Explained = { lines: null };
+
+/** The lines that are asked for, by a chosen figure or for good, in one view; what is written on them overprints nothing. */
 export function construction(asked: Drawn | null, drawn: readonly Drawn[], scene: Scene): ReactNode {
   if (!scene.solved.answer.here.reached[0]) return null;
   const all = [...new Set(asked ? [...drawn, asked] : drawn)];
-  const parts = all.map((one) => {
-    const Part = PARTS[one];
-    return Part ? <Part key={one} {...scene} /> : null;
+  const parts = all.flatMap((one) => {
+    const explain = PARTS[one];
+    return explain ? [{ one, ...explain(scene) }] : [];
   });
-  return parts.some(Boolean) ? <Lines>{parts}</Lines> : null;
-}
-
-const PARTS: Partial<Record<Drawn, (scene: Scene) => ReactNode>> = {
-  center: ToCenter,
-  neutral: Neutral,
-  axis: RollAxis,
-  plan: Triangulation,
-  arcs: Arcs,
-  path: AxlePath,
-};
-
-function ToCenter(scene: Scene) {
-  const ic = instantCenter(scene);
-  if (scene.view !== "side" || !ic) return null;
-  const { to, document, standing, cell } = scene;
+  if (parts.every(({ lines, notes }) => lines === null && notes === undefined)) return null;
   return (
-    <>
-      {barsNow(document, standing)
-        .filter((bar) => Math.abs(bar.a[0] - bar.b[0]) > 1)
-        .map((bar) => (
-          <path key={bar.id} className="dash" d={line(to(bar.b), to(ic))} />
-        ))}
-      <Dot at={to(ic)} name="instant center" cell={cell} />
-    </>
+    <Lines>
+      {parts.map(({ one, lines }) => (
+        <g key={one}>{lines}</g>
+      ))}
+      <Notes notes={parts.flatMap((part) => part.notes ?? [])} scene={scene} />
+    </Lines>
   );
 }
 
+const PARTS: Partial<Record<Drawn, (scene: Scene) => Explained>> = {
+  center: toCenter,
+  neutral,
+  axis: rollAxis,
+  plan: triangulation,
+  arcs,
+  path: axlePath,
+};
+
+function toCenter(scene: Scene): Explained {
+  const ic = instantCenter(scene);
+  if (scene.view !== "side" || !ic) return NOTHING;
+  const { to, document, standing } = scene;
+  const lines = barsNow(document, standing)
+    .filter((bar) => Math.abs(bar.a[0] - bar.b[0]) > 1)
+    .map((bar) => <path key={bar.id} className="dash" d={line(to(bar.b), to(ic))} />);
+  return { lines, notes: [{ at: to(ic), text: "instant center", dot: true }] };
+}
+
 /** The force line from the tire, and the 100 % line: to the height of the center of gravity over the other axle. */
-function Neutral(scene: Scene) {
-  if (scene.view !== "side") return null;
-  const { to, document, cell, solved } = scene;
+function neutral(scene: Scene): Explained {
+  if (scene.view !== "side") return NOTHING;
+  const { to, document, solved } = scene;
   const { axle, vehicle } = document;
   const ic = instantCenter(scene);
   const patch: Point = [centerOf(scene)[0], 0, solved.travel];
   const other = axle.end === "rear" ? vehicle.wheelbase : -vehicle.wheelbase;
   const end: Point = [other, 0, vehicle.cg_height];
-  const label = to([(patch[0] + other) / 2, 0, (patch[2] + end[2]) / 2]);
-  return (
-    <>
-      {ic && <path d={line(to(patch), to(ic))} />}
-      {ic && <Dot at={to(ic)} name="instant center" cell={cell} />}
-      <path className="dash" d={line(to(patch), to(end))} />
-      <text x={f(label[0])} y={f(label[1] - 8)}>
-        100 %
-      </text>
-    </>
-  );
+  const on = seen(to(patch), to(end), scene.cell);
+  return {
+    lines: (
+      <>
+        {ic && <path d={line(to(patch), to(ic))} />}
+        <path className="dash" d={line(to(patch), to(end))} />
+      </>
+    ),
+    notes: [
+      ...(ic ? [{ at: to(ic), text: "instant center", dot: true }] : []),
+      { at: on, text: "100 %", dot: false },
+    ],
+  };
 }
 
-function RollAxis(scene: Scene) {
+/** Two thirds along what is on the sheet of a line from a point on it. */
+function seen(from: Xy, until: Xy, cell: Cell): Xy {
+  const reach = [0, 1].map((i) => {
+    const by = until[i]! - from[i]!;
+    const edge = by > 0 ? [cell.width, cell.height][i]! : 0;
+    return by === 0 ? 1 : Math.max((edge - from[i]!) / by, 0);
+  });
+  const part = (2 / 3) * Math.min(1, ...reach);
+  return [from[0] + (until[0] - from[0]) * part, from[1] + (until[1] - from[1]) * part];
+}
+
+function rollAxis(scene: Scene): Explained {
   const rc = rollCenter(scene);
   const slope = at(scene, "roll_axis_angle");
-  if (!rc || slope === null) return null;
-  const { view, to, cell } = scene;
+  if (!rc || slope === null) return NOTHING;
+  const { view, to } = scene;
   const rise = Math.tan((slope * Math.PI) / 180);
   const along = (dx: number): Point => [rc[0] + dx, rc[1], rc[2] + rise * dx];
-  return (
-    <>
-      {view === "side" && <path className="dash" d={line(to(along(-4000)), to(along(4000)))} />}
-      {view === "side" && <Apexes {...scene} />}
-      {view === "top" && <Apexes {...scene} />}
-      {view !== "top" && <Dot at={to(rc)} name="roll center" cell={cell} />}
-    </>
+  const center: Note = { at: to(rc), text: "roll center", dot: true };
+  if (view === "rear") return { lines: null, notes: [center] };
+  const apexes = apexesOf(scene);
+  const notes = apexes.map(({ kind, point }) => ({ at: to(point), text: `apex of the ${kind}s`, dot: true }));
+  if (view === "side")
+    return {
+      lines: <path className="dash" d={line(to(along(-4000)), to(along(4000)))} />,
+      notes: [center, ...notes],
+    };
+  const lines = apexes.flatMap(({ kind, point, bars }) =>
+    bars.map((bar, n) => (
+      <path key={`${kind} ${n}`} className="dash faint" d={line(to(bar.a), to(point), to(bar.b))} />
+    )),
   );
+  return { lines, notes };
 }
 
 interface Apex {
@@ -184,52 +221,29 @@ export function apexesOf({ document, standing }: Pick<Scene, "document" | "stand
   return found;
 }
 
-function Apexes(scene: Scene) {
-  const { view, to, cell } = scene;
-  return (
-    <>
-      {apexesOf(scene).map(({ kind, point, bars }) => (
-        <g key={kind}>
-          {view === "top" &&
-            bars.map((bar, n) => (
-              <path key={n} className="dash faint" d={line(to(bar.a), to(point), to(bar.b))} />
-            ))}
-          <Dot at={to(point)} name={`apex of the ${kind}s`} cell={cell} />
-        </g>
-      ))}
-    </>
-  );
-}
-
 /** The angle between the links of each pair, and of an upper against a lower, in plan. */
-function Triangulation(scene: Scene) {
-  if (scene.view !== "top") return null;
+function triangulation(scene: Scene): Explained {
+  if (scene.view !== "top") return NOTHING;
   const { document, standing, to } = scene;
-  const bars = barsNow(document, standing);
-  return (
-    <>
-      {bars.filter(isLink).map((bar) => {
-        const [dx, dy] = [bar.b[0] - bar.a[0], bar.b[1] - bar.a[1]];
-        const angle = (Math.atan2(Math.abs(dy), Math.abs(dx)) * 180) / Math.PI;
-        const [x, y] = to(bar.b);
-        const straight: Point = [bar.b[0] + Math.sign(dx) * 160, bar.b[1], bar.b[2]];
-        const on: Point = [
-          bar.b[0] + (dx / Math.hypot(dx, dy)) * 160,
-          bar.b[1] + (dy / Math.hypot(dx, dy)) * 160,
-          bar.b[2],
-        ];
-        return (
-          <g key={bar.id}>
-            <path className="faint" d={line([x, y], to(straight))} />
-            <path className="dash" d={line([x, y], to(on))} />
-            <text x={f(to(straight)[0])} y={f(to(straight)[1] - 4)} textAnchor="end">
-              {plain(angle, 1)}°
-            </text>
-          </g>
-        );
-      })}
-    </>
-  );
+  const drawn = barsNow(document, standing)
+    .filter(isLink)
+    .map((bar) => {
+      const [dx, dy] = [bar.b[0] - bar.a[0], bar.b[1] - bar.a[1]];
+      const angle = (Math.atan2(Math.abs(dy), Math.abs(dx)) * 180) / Math.PI;
+      const [along, across] = [dx, dy].map((by) => (by / Math.hypot(dx, dy)) * 160) as [number, number];
+      const straight = to([bar.b[0] + Math.sign(dx) * 160, bar.b[1], bar.b[2]]);
+      const on = to([bar.b[0] + along, bar.b[1] + across, bar.b[2]]);
+      return { id: bar.id, from: to(bar.b), straight, on, text: `${plain(angle, 1)}°` };
+    });
+  return {
+    lines: drawn.map(({ id, from, straight, on }) => (
+      <g key={id}>
+        <path className="faint" d={line(from, straight)} />
+        <path className="dash" d={line(from, on)} />
+      </g>
+    )),
+    notes: drawn.map(({ id, straight, text }) => ({ at: straight, text, dot: false, id })),
+  };
 }
 
 const isLink = (bar: { kind: string }) => ["lower", "upper", "radius_arm"].includes(bar.kind);
@@ -243,30 +257,28 @@ function overTravel({ solved, document }: Scene): ((p: Point) => Point)[] {
 }
 
 /** The paths of the axle's joints, each from where it stands at ride. */
-function Arcs(scene: Scene) {
+function arcs(scene: Scene): Explained {
   const placers = overTravel(scene);
   const { to } = scene;
-  return (
-    <>
-      {bodiesOf(scene.document)
-        .filter((body) => body.a.on === "axle" && body.a.pivot === null && body.shape !== "strut")
-        .map((body) => (
-          <path key={body.id} className="faint" d={line(...placers.map((place) => to(place(body.a.at))))} />
-        ))}
-    </>
-  );
+  const lines = bodiesOf(scene.document)
+    .filter((body) => body.a.on === "axle" && body.a.pivot === null && body.shape !== "strut")
+    .map((body) => (
+      <path key={body.id} className="faint" d={line(...placers.map((place) => to(place(body.a.at))))} />
+    ));
+  return { lines };
 }
 
-function AxlePath(scene: Scene) {
+function axlePath(scene: Scene): Explained {
   const radius = scene.document.axle.tire_radius_loaded;
   const points = overTravel(scene).map((place) => scene.to(place([0, 0, radius])));
   const now = scene.to(centerOf(scene));
-  return (
+  const lines = (
     <>
       <path d={line(...points)} />
       <circle className="dot" cx={f(now[0])} cy={f(now[1])} r={4} />
     </>
   );
+  return { lines };
 }
 
 /** The point itself; or, when it lies off the sheet, where its edge is nearest to it. */
@@ -275,40 +287,46 @@ export const edged = ([x, y]: Xy, cell: Cell, inside = 16): Xy => [
   Math.min(Math.max(y, inside), cell.height - inside),
 ];
 
-export function Dot({ at: [x, y], name, cell }: { at: Xy; name: string; cell: Cell }) {
-  const [ex, ey] = edged([x, y], cell);
-  if (ex !== x || ey !== y) {
-    const left = ex < cell.width / 2;
-    const way = Math.abs(x - ex) > Math.abs(y - ey) ? (x < ex ? "◂ " : "▸ ") : y < ey ? "▴ " : "▾ ";
-    return (
-      <text x={f(left ? 34 : cell.width - 34)} y={f(ey + 5)} textAnchor={left ? "start" : "end"}>
-        {way}
-        {name}
+/** Written so that no note overprints another, a part, or what can be taken hold of; a leader where it stands apart. */
+function Notes({
+  notes,
+  scene,
+}: {
+  notes: Note[];
+  scene: Pick<Scene, "view" | "document" | "standing" | "cell" | "to">;
+}) {
+  const { cell } = scene;
+  const once = [...new Map(notes.map((note) => [note.id ?? note.text, note])).values()];
+  const here = once.map((note) => {
+    const near = edged(note.at, cell);
+    const [dx, dy] = [note.at[0] - near[0], note.at[1] - near[1]];
+    const off = note.dot && (dx !== 0 || dy !== 0);
+    const way = Math.abs(dx) > Math.abs(dy) ? (dx < 0 ? "◂ " : "▸ ") : dy < 0 ? "▴ " : "▾ ";
+    return { ...note, at: near, dot: note.dot && !off, text: off ? way + note.text : note.text };
+  });
+  return placedNotes(here, solidsOf(scene), cell).map(({ note, place, leader }) => (
+    <g key={note.id ?? note.text}>
+      {note.dot && <circle className="dot" cx={f(note.at[0])} cy={f(note.at[1])} r={5} />}
+      {leader && <path className="leader" d={line(note.at, leader)} />}
+      <text x={f(place[0])} y={f(place[1])} textAnchor="middle">
+        {note.text}
       </text>
-    );
-  }
-  const right = x > cell.width - 100;
-  return (
-    <>
-      <circle className="dot" cx={f(x)} cy={f(y)} r={5} />
-      <text x={f(x + (right ? -10 : 10))} y={f(y - 8)} textAnchor={right ? "end" : "start"}>
-        {name}
-      </text>
-    </>
-  );
+    </g>
+  ));
 }
 
 /** The lines of a construction toward a chosen point, with the station where the holes are. */
 export function Converging(props: {
   view: View;
   document: Document;
+  standing: Standing;
   point: readonly [number, number];
   station: number;
   kind: string;
   aim: Aim;
   cell: Cell;
 }) {
-  const { view, document, point, station, kind, aim, cell } = props;
+  const { view, document, standing, point, station, kind, aim, cell } = props;
   if (view !== "side") return null;
   const to = projector(view, aim, cell);
   const meet = to([point[0], 0, point[1]]);
@@ -320,7 +338,10 @@ export function Converging(props: {
         ) : null,
       )}
       <path d={line([to([station, 0, 0])[0], 0], [to([station, 0, 0])[0], cell.height])} className="faint" />
-      <Dot at={meet} name="chosen point" cell={cell} />
+      <Notes
+        notes={[{ at: meet, text: "chosen point", dot: true }]}
+        scene={{ view, document, standing, cell, to }}
+      />
     </Lines>
   );
 }

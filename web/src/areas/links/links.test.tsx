@@ -73,6 +73,7 @@ describe("constructions", () => {
         <Converging
           view="side"
           document={tender}
+          standing={atRide(tender.axle.tire_radius_loaded)}
           point={[1500, 480]}
           station={780}
           kind="upper"
