@@ -23,6 +23,7 @@ from oak_lever.move.converge import Hole, NoCrossing, holes
 from oak_lever.move.coordinates import placed
 from oak_lever.move.cures import Cure, Worsened, cures
 from oak_lever.move.effects import Effect, all_effects, effects
+from oak_lever.move.layout import LinkKind, Locator, Side, with_kind, with_link, with_locator, without_link
 from oak_lever.move.pull import Pulled, Wanted, pull
 from oak_lever.move.schools import school_says
 from oak_lever.move.settle import Settled, settle
@@ -84,6 +85,8 @@ __all__ = [
     "Known",
     "LayoutName",
     "LinkFigures",
+    "LinkKind",
+    "Locator",
     "Moved",
     "NoCrossing",
     "Paper",
@@ -96,6 +99,7 @@ __all__ = [
     "Separation",
     "Settled",
     "Shared",
+    "Side",
     "Slack",
     "Sweep",
     "Titles",
@@ -146,6 +150,10 @@ __all__ = [
     "truck_data",
     "truck_from",
     "with_figures",
+    "with_kind",
+    "with_link",
+    "with_locator",
+    "without_link",
     "write_design",
     "write_truck",
 ]

@@ -48,6 +48,10 @@ from oak_lever.api import (
     slack,
     starting_design,
     svg,
+    with_kind,
+    with_link,
+    with_locator,
+    without_link,
 )  # fmt: skip
 
 _DIGITS = 6  # a millionth of a millimeter or degree: far below what is shown, far shorter to send
@@ -157,6 +161,17 @@ def _converge(document: Any, kind: Literal["lower", "upper"], point: tuple[float
         return holes(design, kind, point, station)
 
 
+def _layout(document: Any, change: dict[str, Any], increment: float) -> dict[str, Any]:
+    design, what = design_from(document), dict(change)
+    do = what.pop("do")
+    if do == "leave_out":
+        return design_data(without_link(design, **what))
+    if do == "kind":
+        return design_data(with_kind(design, **what))
+    make = with_locator if do == "locator" else with_link
+    return design_data(make(design, **what, increment_mm=increment))
+
+
 def _since(before: Any, after: Any) -> Any:
     return since(design_from(before), design_from(after))
 
@@ -199,6 +214,7 @@ JOBS: dict[str, Callable[..., Any]] = {
     "settle": _settle,
     "pull": _pull,
     "converge": _converge,
+    "layout": _layout,
     "since": _since,
     "start": _start,
     "sheet": _sheet,

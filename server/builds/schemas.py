@@ -19,9 +19,12 @@ from oak_lever.api import (
     Kind,
     LayoutName,
     LinkFigures,
+    LinkKind,
+    Locator,
     Moved,
     School,
     Separation,
+    Side,
     Truck,
     TruckFigure,
     Units,
@@ -359,6 +362,42 @@ class ConvergeIn(Schema):
     kind: Literal["lower", "upper"]
     point: tuple[float, float]
     station: float
+
+
+class LocatorIn(Schema):
+    """Another locator in the place of the one there is, or none."""
+
+    do: Literal["locator"]
+    kind: Locator
+
+
+class AddIn(Schema):
+    """A link more."""
+
+    do: Literal["add"]
+    kind: LinkKind
+    side: Side
+
+
+class LeaveOutIn(Schema):
+    do: Literal["leave_out"]
+    link: Annotated[str, Field(max_length=200)]
+
+
+class KindIn(Schema):
+    """A link as another kind."""
+
+    do: Literal["kind"]
+    link: Annotated[str, Field(max_length=200)]
+    kind: LinkKind
+
+
+class LayoutIn(Schema):
+    """The design with its layout changed, what is added standing on whole increments (mm)."""
+
+    document: Document
+    change: Annotated[LocatorIn | AddIn | LeaveOutIn | KindIn, Field(discriminator="do")]
+    increment: Increment
 
 
 class NamedSchool(Schema):

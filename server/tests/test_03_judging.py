@@ -104,6 +104,20 @@ def test_a_document_that_is_none_is_refused(call: Caller, path: str) -> None:
     assert call("POST", path, {"document": {"format": "other"}})[0] == 422
 
 
+def test_the_layout_is_changed_and_what_cannot_be_is_said(call: Caller) -> None:
+    def changed(change: dict[str, Any]) -> tuple[int, Any]:
+        return call("POST", "/api/layout", {"document": DOCUMENT, "change": change, "increment": 3.175})
+
+    status, found = changed({"do": "locator", "kind": "panhard"})
+    assert (status, found["lateral"]["kind"]) == (200, "panhard")
+    assert found["links"] == DOCUMENT["links"]
+    assert len(changed({"do": "add", "kind": "upper", "side": "center"})[1]["links"]) == 5
+    assert len(changed({"do": "leave_out", "link": "lower-left"})[1]["links"]) == 3
+    assert changed({"do": "kind", "link": "lower-left", "kind": "radius_arm"})[1]["links"][0]["kind"] == "radius_arm"
+    assert changed({"do": "leave_out", "link": "middle"})[0] == 422
+    assert changed({"do": "wish"})[0] == 422
+
+
 def test_converge(call: Caller) -> None:
     body = {"document": DOCUMENT, "kind": "lower", "point": [2650, 450], "station": 980}
     status, found = call("POST", "/api/converge", body)

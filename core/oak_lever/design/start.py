@@ -69,6 +69,23 @@ def drawn_start(
     return design_from({**drawn.data(name), "use": use, "school": school})
 
 
+RAIL_WIDTH_MM = 860.0
+
+
+def drawn_parts(design: Design, layout: LayoutName, increment_mm: float) -> tuple[list[dict[str, Any]], Any]:
+    """The links and the locator of that layout as proportions give them for a design's truck, school and use: plain
+    values of the file, on whole increments."""
+    axle, rails = design.axle, design.rails
+    guessed = min(axle.tire_radius_loaded + design.travel.bump + axle.tube_diameter, 650.0)
+    known = Known(
+        axle.end, axle.tire_diameter, axle.track, design.vehicle.wheelbase,
+        rails.underside if rails else guessed, rails.outside_width if rails else RAIL_WIDTH_MM,
+        design.vehicle.cg_height, axle.tire_radius_loaded,
+    )  # fmt: skip
+    data = _Start(layout, design.school or "numbers_first", known, design.use or "trail", increment_mm).data("")
+    return data["links"], data["lateral"]
+
+
 class _Start:
     """Works forward of a rear axle; a front axle is its mirror image fore and aft."""
 

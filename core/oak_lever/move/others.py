@@ -23,6 +23,7 @@ from oak_lever.motion.mechanism import mechanism_of
 from oak_lever.motion.trace import rotations
 from oak_lever.move.buildable import EYE_MM, builds, in_the_way
 from oak_lever.move.coordinates import spots, twin_of
+from oak_lever.move.layout import forget
 from oak_lever.units import Units, length
 
 Data = dict[str, Any]
@@ -269,7 +270,7 @@ def _left_out(asked: _Asked) -> Iterator[Other]:
 
             def change(data: Data, name: str = name) -> None:
                 data["links"] = [link for link in data["links"] if link["id"] != name]
-                _forget(data, name)
+                forget(data, name)
 
             yield from _sound(asked, asked.changed(f"leave out the {words}", _ALONE, change))
 
@@ -283,14 +284,6 @@ def _sound(asked: _Asked, found: Iterator[Other]) -> Iterator[Other]:
         grave = judge(cycle(other.design).swept).grave()
         if not {"loose", "side_force", "side_give"} & set(grave):
             yield other
-
-
-def _forget(data: Data, name: str) -> None:
-    """What the design says of a link that it no longer has."""
-    if data.get("locks"):
-        data["locks"] = {key: value for key, value in data["locks"].items() if key.partition(".")[0] != name}
-    if data.get("unpaired"):
-        data["unpaired"] = [key for key in data["unpaired"] if key.partition(".")[0] != name]
 
 
 def _bar_added(asked: _Asked) -> Iterator[Other]:

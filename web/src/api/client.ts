@@ -109,6 +109,8 @@ export const server = {
     call<Schemas["Settled"] | null>("POST", "/api/settle", {}, body, signal),
   pull: (body: Schemas["PullIn"]) => call<Schemas["Pulled"]>("POST", "/api/pull", {}, body),
   converge: (body: Schemas["ConvergeIn"]) => call<Schemas["Hole"][]>("POST", "/api/converge", {}, body),
+  layout: (body: Schemas["LayoutIn"]) =>
+    call<Schemas["RevisionOut"]["document"]>("POST", "/api/layout", {}, body),
   cycle: (question: Schemas["CycleIn"]) => call<CycleAnswer>("POST", "/api/cycle", {}, question),
 };
 

@@ -12,7 +12,7 @@ import type { Document } from "../document/document";
 import { Button, Trouble } from "../ui/controls";
 import { clearBehind, useBehind } from "./behind";
 import { ConflictSheet } from "./ConflictSheet";
-import { useAsking } from "./areas";
+import { type Opened, useAsking } from "./areas";
 import { useDesign } from "./design";
 import { Header } from "./Header";
 import { HistorySheet } from "./HistorySheet";
@@ -135,7 +135,7 @@ function Open({ id, document }: { id: number; document: Document }) {
   const onTruck = useCallback(() => setSheet("truck"), []);
   const onHelp = useCallback(() => setSheet("help"), []);
   const onClose = useCallback(() => setSheet(null), []);
-  const ask = useCallback((what: "help" | "tape") => {
+  const ask = useCallback((what: "help" | Opened) => {
     if (what === "help") setSheet("help");
     else useAsking.getState().ask(what);
   }, []);

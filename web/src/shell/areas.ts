@@ -2,14 +2,16 @@
 
 import { create } from "zustand";
 
+export type Opened = "tape" | "layout";
+
 interface Asking {
-  tape: boolean;
-  ask: (what: "tape") => void;
+  open: Opened | null;
+  ask: (what: Opened) => void;
   close: () => void;
 }
 
 export const useAsking = create<Asking>()((set) => ({
-  tape: false,
-  ask: () => set({ tape: true }),
-  close: () => set({ tape: false }),
+  open: null,
+  ask: (what) => set({ open: what }),
+  close: () => set({ open: null }),
 }));

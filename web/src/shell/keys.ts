@@ -2,6 +2,7 @@
 
 import { useEffect } from "react";
 
+import type { Opened } from "./areas";
 import { takeTyped } from "./said";
 import { useDesign } from "./design";
 
@@ -13,6 +14,7 @@ export const KEYS: readonly (readonly [where: string, keys: readonly (readonly [
     ["F", "to the findings"],
     ["M", "to the chosen mount’s figures"],
     ["T", "open the tape sheet"],
+    ["L", "change the layout: links and locator"],
     ["Ctrl Z, Ctrl Y", "undo, redo"],
     ["?", "this sheet"],
   ]],
@@ -62,7 +64,7 @@ function undoing(event: KeyboardEvent): boolean {
 }
 
 /** `ask`: what a key opens, by its name. */
-export function useKeys(ask: (what: "help" | "tape") => void): void {
+export function useKeys(ask: (what: "help" | Opened) => void): void {
   useEffect(() => {
     const press = (event: KeyboardEvent) => {
       if (event.ctrlKey || event.metaKey) {
@@ -78,6 +80,7 @@ export function useKeys(ask: (what: "help" | "tape") => void): void {
         document.querySelector<HTMLElement>(place)?.focus();
       } else if (event.key === "?") ask("help");
       else if (event.key.toLowerCase() === "t") ask("tape");
+      else if (event.key.toLowerCase() === "l") ask("layout");
       else return;
       event.preventDefault();
     };

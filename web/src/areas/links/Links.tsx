@@ -1,6 +1,6 @@
 /** The Links area: the floor with the constructions that explain figures, the travel strip, readings and findings. */
 
-import { useCallback, useMemo } from "react";
+import { useMemo } from "react";
 import styled from "styled-components";
 
 import { NO_SERVER } from "../../api/client";
@@ -26,6 +26,7 @@ import { Button, Trouble } from "../../ui/controls";
 import { useConverging } from "./ConvergePane";
 import { construction, Converging, farPoints } from "./constructions";
 import { DrawnMenu } from "./DrawnMenu";
+import { LayoutPane } from "./LayoutPane";
 import { MountSheet } from "./MountSheet";
 import { Pane } from "./Pane";
 import { PullDots } from "./PullDots";
@@ -202,21 +203,24 @@ interface Solving {
 function OwnCorner({ document, solved, twist }: Solving & { twist: number }) {
   const units = usePreferences((s) => s.units);
   const { chosen, choose } = useSelection();
-  const { tape, ask, close } = useAsking();
-  const onTable = useCallback(() => ask("tape"), [ask]);
+  const { open, ask, close } = useAsking();
   return (
     <Corner>
       <div className="twist">
         <TwistStrip most={document.travel.articulation} twist={twist} onTwist={toTwist} />
       </div>
-      <MountSheet
-        {...{ document, solved, units }}
-        selected={spotsOf(document).find((m) => m.key === chosen[0]) ?? null}
-        others={chosen.length - 1}
-        onSelect={choose}
-        onTable={onTable}
-      />
-      {tape && <TapeSheet {...{ document, units }} onClose={close} />}
+      {open === "layout" ? (
+        <LayoutPane {...{ document, units }} onClose={close} />
+      ) : (
+        <MountSheet
+          {...{ document, solved, units }}
+          selected={spotsOf(document).find((m) => m.key === chosen[0]) ?? null}
+          others={chosen.length - 1}
+          onSelect={choose}
+          onOpen={ask}
+        />
+      )}
+      {open === "tape" && <TapeSheet {...{ document, units }} onClose={close} />}
     </Corner>
   );
 }

@@ -18,6 +18,7 @@ import {
   words,
 } from "../../document/document";
 import { theRegister } from "../../api/register";
+import type { Opened } from "../../shell/areas";
 import { QUANTITIES, show } from "../../figures/readings";
 import type { Schemas } from "../../api/client";
 import type { Solved } from "../../shell/solver";
@@ -102,14 +103,14 @@ export function MountSheet(props: {
   /** How many mounts are chosen beside it. */
   others: number;
   onSelect: (key: string) => void;
-  onTable: () => void;
+  onOpen: (what: Opened) => void;
 }) {
   const { document, selected, units } = props;
   const mounts = spotsOf(document);
   return (
     <Sheet aria-label="Mount">
       <Chooser
-        onTable={props.onTable}
+        onOpen={props.onOpen}
         names={mounts.map((m) => `${m.key}\t${mountLabel(m)}`).join("\n")}
         selected={selected?.key ?? null}
         onSelect={props.onSelect}
@@ -201,7 +202,7 @@ const Chooser = memo(function Chooser(props: {
   names: string;
   selected: string | null;
   onSelect: (key: string) => void;
-  onTable: () => void;
+  onOpen: (what: Opened) => void;
 }) {
   return (
     <div className="line">
@@ -212,7 +213,8 @@ const Chooser = memo(function Chooser(props: {
         options={props.names.split("\n").map((line) => line.split("\t") as [string, string])}
         onChange={props.onSelect}
       />
-      <Button onPress={props.onTable}>Tape sheet</Button>
+      <Button onPress={() => props.onOpen("tape")}>Tape sheet</Button>
+      <Button onPress={() => props.onOpen("layout")}>Layout</Button>
     </div>
   );
 });

@@ -25,7 +25,7 @@ const CURVE_PX = 34;
 
 const Row = styled.button`
   display: grid;
-  grid-template-columns: minmax(0, 1fr) 5.125rem 2.25rem ${CURVE_PX}px 3.875rem;
+  grid-template-columns: minmax(0, 1fr) 5.125rem 2.25rem ${CURVE_PX}px 4.125rem;
   column-gap: 0.375rem;
   align-items: center;
   height: 1.75rem;

@@ -67,7 +67,7 @@ afterEach(async () => {
 describe("the chosen mount", () => {
   const sheet = (selected: Spot | null, document: Document = tender) =>
     shown(
-      <MountSheet document={document} solved={solvedTender()} units="in16" selected={selected} others={0} onSelect={() => undefined} onTable={() => undefined} />,
+      <MountSheet document={document} solved={solvedTender()} units="in16" selected={selected} others={0} onSelect={() => undefined} onOpen={() => undefined} />,
     ); // prettier-ignore
   const field = (axis: string) => find<HTMLInputElement>(`input[data-axis="${axis}"]`);
   beforeEach(() => {
@@ -321,7 +321,7 @@ describe("a finding", () => {
 
 describe("what is only read", () => {
   it("stands below the links, its meaning a tap away; what does not exist is left out", async () => {
-    const rest = { onSelect: () => undefined, onTable: () => undefined, others: 0, selected: null };
+    const rest = { onSelect: () => undefined, onOpen: () => undefined, others: 0, selected: null };
     await shown(<MountSheet document={tender} solved={solvedTender()} units="mm" {...rest} />);
     expect(said()).toContain("Length ratio0.80 ×");
     expect(said()).not.toContain("Center, c.g.");
