@@ -143,7 +143,7 @@ DRAG = """async ([moves]) => {
   return spent;
 }"""
 
-SERVER_PART = """() => performance.getEntriesByType('resource').filter((e) => e.name.endsWith('/api/cycle')).map((e) => e.duration)"""
+SERVER_PART = """() => performance.getEntriesByType('resource').filter((e) => e.name.endsWith('/api/look')).map((e) => e.duration)"""
 
 
 if __name__ == "__main__":

@@ -2,7 +2,7 @@
 
 from oak_lever.batch import figures_of_many, mount_names, mounts_of
 from oak_lever.caution import BRIEF, WHOLE
-from oak_lever.cycle import MOST_STEPS, STEPS, Cycle, Sweep, cycle
+from oak_lever.cycle import MOST_STEPS, STEPS, Cycle, Look, Sweep, cycle, look
 from oak_lever.design.faults import Fault, Refused
 from oak_lever.design.parts import Kind, Parts, parts_of, table
 from oak_lever.design.reader import design_data, design_from, read_design, write_design
@@ -17,6 +17,7 @@ from oak_lever.judge.house import JOINTS, SCHOOLS
 from oak_lever.judge.judged import judge
 from oak_lever.judge.places import Place
 from oak_lever.motion.carried import carried
+from oak_lever.motion.mechanism import Mechanism
 from oak_lever.move.bounds import CURE_WITHIN_MM, PULL_WITHIN_MM
 from oak_lever.move.changes import Change, changes
 from oak_lever.move.converge import Hole, NoCrossing, holes
@@ -87,6 +88,8 @@ __all__ = [
     "LinkFigures",
     "LinkKind",
     "Locator",
+    "Look",
+    "Mechanism",
     "Moved",
     "NoCrossing",
     "Paper",
@@ -127,6 +130,7 @@ __all__ = [
     "judge",
     "link_figures",
     "links_sheet",
+    "look",
     "mount_names",
     "mounts_of",
     "only_read",

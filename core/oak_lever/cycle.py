@@ -164,6 +164,18 @@ class Cycle:
         }
 
 
+@dataclass(frozen=True)
+class Look:
+    """One pose of one design; what does not exist there is NaN."""
+
+    design: Design
+    mechanism: Mechanism
+    here: Sweep
+
+
+_RIDE = Plan().poses()
+
+
 def cycle(design: Design, steps: int = STEPS, here: tuple[float, float] | None = None) -> Cycle:
     """Cycle a design: `steps` rows of travel from full droop to full bump, and as many of articulation at ride.
 
@@ -188,6 +200,17 @@ def cycle(design: Design, steps: int = STEPS, here: tuple[float, float] | None =
         design, swept, sweep(places.ride), sweep(places.heave), sweep(places.articulation), stops,
         sweep(np.array([-1])) if here else None,
     )  # fmt: skip
+
+
+def look(design: Design, travel_mm: float, articulation_deg: float) -> Look:
+    """Where the axle stands in one pose, and every figure there: what a hand on the drawing looks at first."""
+    mechanism = mechanism_of(design)
+    traced = trace(mechanism, _RIDE.and_one(travel_mm, articulation_deg))
+    figures, turned = table(traced, setting_of(design)), misalignment(mechanism, traced.state)
+    here = Sweep(
+        figures[:, 0, -1:], joint_names(mechanism), turned[:, 0, -1:], traced.reached[0, -1:], traced.state[0, -1:]
+    )  # fmt: skip
+    return Look(design, mechanism, here)
 
 
 def sweep_many(

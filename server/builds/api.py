@@ -246,6 +246,11 @@ def run_cycle(request: HttpRequest, body: schemas.CycleIn) -> HttpResponse:
     return computed(request, "cycle", body)
 
 
+@api.post("look", response={200: schemas.LookOut, **REFUSED}, operation_id="look")
+def look_at_one_pose(request: HttpRequest, body: schemas.CycleIn) -> HttpResponse:
+    return computed(request, "look", body)
+
+
 @api.post("effects", response={200: dict[str, list[Effect]], **REFUSED}, operation_id="effects")
 def find_effects(request: HttpRequest, body: schemas.EffectsIn) -> HttpResponse:
     return computed(request, "effects", body)

@@ -14,9 +14,11 @@ from oak_lever.api import (
     COLUMNS,
     PAPERS,
     Cycle,
+    Design,
     Fault,
     Known,
     LayoutName,
+    Mechanism,
     Paper,
     Refused,
     School,
@@ -37,6 +39,7 @@ from oak_lever.api import (
     judge,
     link_figures,
     links_sheet,
+    look,
     only_read,
     parts_of,
     pdf,
@@ -90,6 +93,16 @@ def _cycle(document: Any, travel: float, articulation: float) -> dict[str, Any]:
     return cycle_data(cycle(design_from(document), here=(travel, articulation)))
 
 
+def _look(document: Any, travel: float, articulation: float) -> dict[str, Any]:
+    looked = look(design_from(document), travel, articulation)
+    return {
+        "links": link_figures(looked.mechanism),
+        "here": _sweep(looked.here),
+        "misalignment": _turned(looked.here),
+        "carried": _carried(looked.design, looked.mechanism, looked.here),
+    }
+
+
 def cycle_data(cycled: Cycle) -> dict[str, Any]:
     here = cycled.here or cycled.ride
     judged = judge(cycled.swept)
@@ -104,17 +117,21 @@ def cycle_data(cycled: Cycle) -> dict[str, Any]:
         "here": _sweep(here),
         "heave": _sweep(cycled.heave),
         "articulation": _sweep(cycled.articulation),
-        "misalignment": {name: float(values[0]) for name, values in here.joints.items()},
-        "carried": _carried(cycled, here),
+        "misalignment": _turned(here),
+        "carried": _carried(cycled.design, cycled.swept.mechanism, here),
     }
 
 
-def _carried(cycled: Cycle, here: Sweep) -> dict[str, Any]:
+def _turned(here: Sweep) -> dict[str, float]:
+    return {name: float(values[0]) for name, values in here.joints.items()}
+
+
+def _carried(design: Design, mechanism: Mechanism, here: Sweep) -> dict[str, Any]:
     """What the links that carry something do to it in the pose that is looked at."""
-    links = {spot.on for spot in parts_of(cycled.design).spots} - {"axle", "frame"}
+    links = {spot.on for spot in parts_of(design).spots} - {"axle", "frame"}
     if not links or not here.reached[0]:
         return {}
-    found = carried(cycled.swept.mechanism, links, here.state)
+    found = carried(mechanism, links, here.state)
     return {link: {"turn": one.turn[0].copy(), "shift": one.shift[0]} for link, one in found.items()}
 
 
@@ -207,6 +224,7 @@ def _rows(document: Any) -> Done:
 
 JOBS: dict[str, Callable[..., Any]] = {
     "cycle": _cycle,
+    "look": _look,
     "effects": _effects,
     "cures": _cures,
     "slack": _slack,

@@ -294,6 +294,15 @@ class CycleOut(Schema):
     carried: dict[str, CarriedOut]
 
 
+class LookOut(Schema):
+    """What a hand on the drawing looks at first: one pose, and the links."""
+
+    links: list[LinkFigures]
+    here: SweepOut
+    misalignment: dict[str, float | None]
+    carried: dict[str, CarriedOut]
+
+
 class EffectsIn(Schema):
     """What moves each figure? By `increment` mm of each free mount."""
 

@@ -190,6 +190,8 @@ def test_revisions_are_written_once(design: int) -> None:
 def test_cycle_answers_in_columns(call: Caller) -> None:
     question = {"document": json.loads(TENDER), "travel": 60.0, "articulation": 5.0}
     status, said = call("POST", "/api/cycle", question)
+    looked = call("POST", "/api/look", question)
+    assert looked == (200, {key: said[key] for key in ("links", "here", "misalignment", "carried")})
     assert status == 200
     assert said["here"]["columns"]["travel"] == [60.0]
     assert said["here"]["columns"]["articulation"] == [5.0]

@@ -111,6 +111,7 @@ export const server = {
   converge: (body: Schemas["ConvergeIn"]) => call<Schemas["Hole"][]>("POST", "/api/converge", {}, body),
   layout: (body: Schemas["LayoutIn"]) =>
     call<Schemas["RevisionOut"]["document"]>("POST", "/api/layout", {}, body),
+  look: (question: Schemas["CycleIn"]) => call<Schemas["LookOut"]>("POST", "/api/look", {}, question),
   cycle: (question: Schemas["CycleIn"]) => call<CycleAnswer>("POST", "/api/cycle", {}, question),
 };
 

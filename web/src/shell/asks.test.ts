@@ -28,7 +28,7 @@ beforeEach(() => {
   vi.stubGlobal("fetch", (url: string, request: { body: string | null }) => {
     const body = request.body === null ? {} : (JSON.parse(request.body) as Record<string, unknown>);
     asked.push({ url, body });
-    const reply = url.endsWith("/api/cycle")
+    const reply = /\/api\/(cycle|look)$/.test(url)
       ? { status: 200, body: solvedTender().answer }
       : answer(url, body);
     if (reply === "no server") return Promise.reject(new TypeError("no server"));

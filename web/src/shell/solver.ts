@@ -29,20 +29,30 @@ interface Solving {
   lost: boolean;
 }
 
-type Question = Omit<Solved, "answer">;
+/** `n`: which question it is, in the order they were asked. */
+interface Question extends Omit<Solved, "answer"> {
+  n: number;
+}
 
 export const useSolver = create<Solving>()(() => ({ solved: null, refusal: null, lost: false }));
 
 const RETRY_MS = 1500;
+/** A hand that has not moved for so long rests: then all else is worked out; while it moves, no less often than PACE_MS. */
+const REST_MS = 60;
+const PACE_MS = 250;
 /** The document last asked about: the one a drag ends with is the one its last answer was for. */
 let asked: Document | null = null;
+/** How many questions there were, and which of them is drawn: an older answer brings no older pose back. */
+let [count, drawn] = [0, 0];
+let wholeAt = 0;
 
-const cycles = latest<Question>(async (question) => {
+/** Everything: sweeps, findings, judged values. */
+const wholes = latest<Question>(async (question) => {
   try {
-    const { data, error, status } = await server.cycle(question);
+    const { data, error, status } = await server.cycle(plain(question));
+    wholeAt = performance.now();
     if (useDesign.getState().document === null) return;
-    useDesign.getState().draw(question.document);
-    if (data) useSolver.setState({ solved: { answer: data, ...question }, refusal: null, lost: false });
+    if (data) put(question, data);
     else useSolver.setState({ refusal: reasonOf(error), lost: false });
     if (status === BUSY) await again(question);
   } catch {
@@ -51,23 +61,64 @@ const cycles = latest<Question>(async (question) => {
   }
 });
 
-async function again(question: Question): Promise<void> {
-  await later(RETRY_MS);
-  if (useDesign.getState().document) cycles.again(question);
+function put(question: Question, data: CycleAnswer): void {
+  const { solved } = useSolver.getState();
+  if (solved && drawn > question.n) {
+    const { links, here, misalignment, carried } = solved.answer;
+    const answer = { ...data, links, here, misalignment, carried };
+    useSolver.setState({ solved: { ...solved, answer }, refusal: null, lost: false });
+    return;
+  }
+  drawn = question.n;
+  useDesign.getState().draw(question.document);
+  useSolver.setState({ solved: { answer: data, ...plain(question) }, refusal: null, lost: false });
 }
 
-function ask(): void {
+const plain = ({ document, travel, articulation }: Question) => ({ document, travel, articulation });
+
+/** What the hand looks at: the links and the figures in this one pose; all else follows when there is time. */
+const poses = latest<Question>(async (question) => {
+  const { solved } = useSolver.getState();
+  try {
+    const { data } = solved ? await server.look(plain(question)) : {};
+    if (useDesign.getState().document === null) return;
+    const now = useSolver.getState().solved;
+    if (data && now && question.n > drawn) {
+      drawn = question.n;
+      useDesign.getState().draw(question.document);
+      useSolver.setState({ solved: { answer: { ...now.answer, ...data }, ...plain(question) } });
+    }
+  } catch {
+    // whether the server is gone is for the whole answer to find out: it asks again until it is back
+  }
+  if (performance.now() - wholeAt > PACE_MS) wholes.put(question);
+  else
+    void later(REST_MS).then(() => {
+      if (question.n === count) wholes.put(question);
+    });
+});
+
+async function again(question: Question): Promise<void> {
+  await later(RETRY_MS);
+  if (useDesign.getState().document) wholes.again(question);
+}
+
+/** `hurried`: a hand is moving, and looks at the pose first. */
+function ask(hurried: boolean): void {
   const { document: shown, draft } = useDesign.getState();
   const document = draft ?? shown;
   asked = document;
-  if (document) cycles.put({ document, ...scrubbed(document, useScrub.getState()) });
+  count += 1;
+  const question = document && { document, ...scrubbed(document, useScrub.getState()), n: count };
+  if (question) (hurried ? poses : wholes).put(question);
   else {
-    cycles.drop();
+    poses.drop();
+    wholes.drop();
     useSolver.setState({ solved: null, refusal: null, lost: false });
   }
 }
 
 useDesign.subscribe(({ draft, document }) => {
-  if ((draft ?? document) !== asked) ask();
+  if ((draft ?? document) !== asked) ask(draft !== null);
 });
-useScrub.subscribe(ask);
+useScrub.subscribe(() => ask(true));

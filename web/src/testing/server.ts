@@ -17,7 +17,8 @@ type Answers = Record<string, (body: Record<string, unknown>) => Reply | "no ser
 /** Answers by "METHOD /path"; the cycle is that of the worked-out tender unless told otherwise. */
 export function serve(answers: Answers): Asked[] {
   const asked: Asked[] = [];
-  const known: Answers = { "POST /api/cycle": () => ok(solvedTender().answer), ...answers };
+  const whole = () => ok(solvedTender().answer);
+  const known: Answers = { "POST /api/cycle": whole, "POST /api/look": whole, ...answers };
   vi.stubGlobal("fetch", (url: string, request: { method: string; body: string | null }) => {
     const line = `${request.method} ${url}`;
     const body = request.body === null ? {} : (JSON.parse(request.body) as Record<string, unknown>);

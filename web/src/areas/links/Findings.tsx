@@ -94,7 +94,7 @@ export function Findings(props: PaneProps) {
           ))}
         </List>
       )}
-      {found.length > 0 && <p className="quiet">{good} other figures are inside their bands.</p>}
+      {found.length > 0 && good > 0 && <p className="quiet">{good} other figures are inside their bands.</p>}
       <Settle {...props} empty={found.length === 0} />
     </>
   );
