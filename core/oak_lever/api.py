@@ -1,5 +1,6 @@
 """The core's public door: read designs and trucks, cycle, judge, move, draw, write."""
 
+from oak_lever.baseline.figures import Baseline, baseline
 from oak_lever.batch import figures_of_many, mount_names, mounts_of
 from oak_lever.caution import BRIEF, WHOLE
 from oak_lever.cycle import MOST_STEPS, STEPS, Cycle, Look, Sweep, cycle, look
@@ -71,6 +72,7 @@ __all__ = [
     "WHOLE",
     "Band",
     "Bands",
+    "Baseline",
     "Change",
     "Column",
     "Cure",
@@ -113,6 +115,7 @@ __all__ = [
     "Wanted",
     "Worsened",
     "all_effects",
+    "baseline",
     "carried",
     "changed_figures",
     "changes",

@@ -19,6 +19,7 @@ from oak_lever.api import (
     SCHOOLS,
     STEPS,
     USES,
+    Baseline,
     Cure,
     Cycle,
     Design,
@@ -27,10 +28,12 @@ from oak_lever.api import (
     Refused,
     Sweep,
     Worsened,
+    baseline,
     cures,
     cycle,
     findings,
     read_design,
+    read_truck,
     school_says,
     slack,
 )  # fmt: skip
@@ -48,13 +51,22 @@ def main(arguments: Sequence[str] | None = None) -> int:
     """Run the command; returns its exit status: 0, 2 for what is refused, 1 for what could not be written."""
     asked = _parser().parse_args(arguments)
     try:
-        said = asked.run(asked, _read(asked.design))
-    except Refused as refusal:
-        for fault in refusal.faults:
-            said = _tame(f"oak-lever: {asked.design}: {' '.join(str(fault).split())}")
-            print(_plain(said, sys.stderr), file=sys.stderr)
+        said = asked.run(asked)
+    except _Faulty as faulty:
+        for name, refusal in faulty.files:
+            for fault in refusal.faults:
+                line = _tame(f"oak-lever: {name}: {' '.join(str(fault).split())}")
+                print(_plain(line, sys.stderr), file=sys.stderr)
         return REFUSED
     return _write(said)
+
+
+class _Faulty(Exception):
+    """Files that are refused, each by its name."""
+
+    def __init__(self, files: list[tuple[str, Refused]]) -> None:
+        super().__init__()
+        self.files = files
 
 
 def _write(said: str) -> int:
@@ -102,6 +114,13 @@ def _parser() -> argparse.ArgumentParser:
     cycling.add_argument("--travel", type=_number, metavar="MM", help="one pose: this travel, + is bump")
     cycling.add_argument("--articulation", type=_number, metavar="DEG", help="one pose: this much, + is left wheel up")
     cycling.set_defaults(run=_cycle)
+    taking = commands.add_parser("truck", help="work out what a truck's readings come to, and which to take again")
+    taking.add_argument("truck", metavar="TRUCK.json", help="a truck file; - reads standard input")
+    taking.add_argument("--json", action="store_true", help="one JSON object with every figure and its sigma")
+    taking.add_argument(
+        "--design", action="append", default=[], metavar="DESIGN.json", help="an axle's design; one for each end"
+    )
+    taking.set_defaults(run=_truck)
     checking = commands.add_parser("check", help="print the findings on a design")
     _takes_design(checking)
     checking.set_defaults(run=_check)
@@ -132,14 +151,64 @@ def _number(text: str) -> float:
     return value
 
 
-def _read(name: str) -> Design:
+def _file(name: str) -> bytes:
     try:
-        return read_design(sys.stdin.buffer.read() if name == "-" else Path(name).read_bytes())
+        return sys.stdin.buffer.read() if name == "-" else Path(name).read_bytes()
     except OSError as error:
         raise Refused([Fault("", f"cannot be read: {error.strerror or error}")]) from None
 
 
-def _cycle(asked: argparse.Namespace, design: Design) -> str:
+def _design(name: str) -> Design:
+    try:
+        return read_design(_file(name))
+    except Refused as refusal:
+        raise _Faulty([(name, refusal)]) from None
+
+
+def _truck(asked: argparse.Namespace) -> str:
+    faulty: list[tuple[str, Refused]] = []
+    truck, designs = None, dict[str, Design]()
+    try:
+        truck = read_truck(_file(asked.truck))
+    except Refused as refusal:
+        faulty.append((asked.truck, refusal))
+    for name in asked.design:
+        try:
+            design = read_design(_file(name))
+            if design.axle.end in designs:
+                raise Refused(
+                    [Fault("axle.end", f"another {design.axle.end} design is given already; one for each end")]
+                )
+            designs[design.axle.end] = design
+        except Refused as refusal:
+            faulty.append((name, refusal))
+    if truck is None or faulty:
+        raise _Faulty(faulty)
+    taken = baseline(truck, designs)
+    if asked.json:
+        return json.dumps(taken.data(), ensure_ascii=not _takes_all(sys.stdout), allow_nan=False) + "\n"
+    return _baseline_table(taken)
+
+
+_BASELINE_UNITS = {"mass": "kg", "front_share": "", "left_share": "", "wheelbase_left": "mm", "wheelbase_right": "mm"}
+
+
+def _baseline_table(taken: Baseline) -> str:
+    lines = []
+    for name, figure in taken.figures.items():
+        length = name.endswith(("fore_aft", "offset")) or name.startswith("cg_")
+        unit = _BASELINE_UNITS.get(name, "mm" if length else "deg")
+        places = 4 if name.endswith("share") else 1 if unit in ("mm", "kg") else 2
+        lines.append(f"{name:<20} {figure.value:>10.{places}f} +- {figure.sigma:.{places}f} {unit}".rstrip())
+    if not lines:
+        lines.append("The readings give no figure yet.")
+    for reading, off in taken.placed.suspect:
+        lines.append(f"take again: {_tame(reading)}, off by {off:.1f} of its sigma")
+    return "\n".join([*lines, "", *BRIEF]) + "\n"
+
+
+def _cycle(asked: argparse.Namespace) -> str:
+    design = _design(asked.design)
     cycled = cycle(design, asked.steps, _pose(asked))
     if asked.json:
         # JSON has escapes of its own for what the terminal can't show
@@ -189,7 +258,8 @@ def _takes_all(out: Any) -> bool:
     return (out.encoding or "").lower().replace("-", "") == "utf8"
 
 
-def _check(asked: argparse.Namespace, design: Design) -> str:
+def _check(asked: argparse.Namespace) -> str:
+    design = _design(asked.design)
     found = findings(cycle(design))
     use, school = USES[design.use or DEFAULT_USE], SCHOOLS[design.school or DEFAULT_SCHOOL].name
     intent = f"judged for: {use.lower()}; school: {school.lower()}"

@@ -287,7 +287,7 @@ def converge(request: HttpRequest, body: schemas.ConvergeIn) -> HttpResponse:
     return computed(request, "converge", body)
 
 
-@api.post("layout", response={200: schemas.Document, **REFUSED}, operation_id="change_layout")
+@api.post("layout", response={200: schemas.LayoutOut, **REFUSED}, operation_id="change_layout")
 def change_layout(request: HttpRequest, body: schemas.LayoutIn) -> HttpResponse:
     return sent(run(request, "layout", {**vars(body), "change": body.change.model_dump()}))
 

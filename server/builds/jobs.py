@@ -182,11 +182,12 @@ def _layout(document: Any, change: dict[str, Any], increment: float) -> dict[str
     design, what = design_from(document), dict(change)
     do = what.pop("do")
     if do == "leave_out":
-        return design_data(without_link(design, **what))
-    if do == "kind":
-        return design_data(with_kind(design, **what))
-    make = with_locator if do == "locator" else with_link
-    return design_data(make(design, **what, increment_mm=increment))
+        changed = without_link(design, **what)
+    elif do == "kind":
+        changed = with_kind(design, **what)
+    else:
+        changed = (with_locator if do == "locator" else with_link)(design, **what, increment_mm=increment)
+    return {"document": design_data(changed)}
 
 
 def _since(before: Any, after: Any) -> Any:

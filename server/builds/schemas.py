@@ -409,6 +409,10 @@ class LayoutIn(Schema):
     increment: Increment
 
 
+class LayoutOut(Schema):
+    document: Document
+
+
 class NamedSchool(Schema):
     id: School
     name: str

@@ -106,7 +106,8 @@ def test_a_document_that_is_none_is_refused(call: Caller, path: str) -> None:
 
 def test_the_layout_is_changed_and_what_cannot_be_is_said(call: Caller) -> None:
     def changed(change: dict[str, Any]) -> tuple[int, Any]:
-        return call("POST", "/api/layout", {"document": DOCUMENT, "change": change, "increment": 3.175})
+        status, said = call("POST", "/api/layout", {"document": DOCUMENT, "change": change, "increment": 3.175})
+        return status, said.get("document")
 
     status, found = changed({"do": "locator", "kind": "panhard"})
     assert (status, found["lateral"]["kind"]) == (200, "panhard")

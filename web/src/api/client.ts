@@ -109,8 +109,7 @@ export const server = {
     call<Schemas["Settled"] | null>("POST", "/api/settle", {}, body, signal),
   pull: (body: Schemas["PullIn"]) => call<Schemas["Pulled"]>("POST", "/api/pull", {}, body),
   converge: (body: Schemas["ConvergeIn"]) => call<Schemas["Hole"][]>("POST", "/api/converge", {}, body),
-  layout: (body: Schemas["LayoutIn"]) =>
-    call<Schemas["RevisionOut"]["document"]>("POST", "/api/layout", {}, body),
+  layout: (body: Schemas["LayoutIn"]) => call<Schemas["LayoutOut"]>("POST", "/api/layout", {}, body),
   look: (question: Schemas["CycleIn"]) => call<Schemas["LookOut"]>("POST", "/api/look", {}, question),
   cycle: (question: Schemas["CycleIn"]) => call<CycleAnswer>("POST", "/api/cycle", {}, question),
 };

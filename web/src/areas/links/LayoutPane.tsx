@@ -68,7 +68,7 @@ async function changed(change: Change, units: Units): Promise<string | null> {
     const { data, error } = await server.layout({ document, change, increment: increment(units, "shop") });
     if (!data) return reasonOf(error);
     if (useDesign.getState().document !== document) return await changed(change, units);
-    useDesign.getState().edit(data);
+    useDesign.getState().edit(data.document);
     return null;
   } catch {
     return NO_SERVER;

@@ -34,7 +34,7 @@ const stores = { "POST /api/designs/7/revisions": () => ok({ ...revision, number
 
 describe("the layout", () => {
   it("lists the links, and leaves one out by one press, to be undone", async () => {
-    const asked = serve({ ...stores, "POST /api/layout": () => ok(three) });
+    const asked = serve({ ...stores, "POST /api/layout": () => ok({ document: three }) });
     await opened();
     for (const link of tender.links) find(`[aria-label="Leave out ${link.id.replace("-", " ")}"]`);
     await press("Leave out lower left");
@@ -71,7 +71,7 @@ describe("the layout", () => {
       "POST /api/layout": (body) => {
         times += 1;
         if (times === 1) useDesign.setState({ document: other });
-        return ok({ ...(body["document"] as typeof tender), links: three.links });
+        return ok({ document: { ...(body["document"] as typeof tender), links: three.links } });
       },
     });
     await opened();
