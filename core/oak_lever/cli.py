@@ -221,7 +221,8 @@ def _pose(asked: argparse.Namespace) -> tuple[float, float] | None:
     if asked.travel is None and asked.articulation is None:
         return None
     if asked.articulation is not None and not -90 < asked.articulation < 90:
-        raise Refused([Fault("--articulation", "must lie between -90 and 90 degrees")])
+        fault = Fault("--articulation", "must lie between -90 and 90 degrees")
+        raise _Faulty([(asked.design, Refused([fault]))])
     return asked.travel or 0.0, asked.articulation or 0.0
 
 
