@@ -111,7 +111,7 @@ clean:
 # Compiling takes a while once; done here, no first drag has to wait for it.
 .venv/.kernel: .venv/.installed $(wildcard core/oak_lever/motion/*.py core/oak_lever/motion/kernel/*.py) core/oak_lever/tolerances.py
 	@echo "Compiling the motion kernel ..."
-	@$(PY) -m oak_lever.motion.warm
+	@$(PY) -m oak_lever.warm
 	@touch $@
 
 web/node_modules/.installed: web/package-lock.json

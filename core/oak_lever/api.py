@@ -3,6 +3,7 @@
 from oak_lever.baseline.figures import Baseline, baseline
 from oak_lever.batch import figures_of_many, mount_names, mounts_of
 from oak_lever.caution import BRIEF, WHOLE
+from oak_lever.clear.clearances import GRID, MOST_GRID, Clearances, Gap, clearances, gaps_here
 from oak_lever.cycle import MOST_STEPS, STEPS, Cycle, Look, Sweep, cycle, look
 from oak_lever.design.faults import Fault, Refused
 from oak_lever.design.parts import Kind, Parts, parts_of, table
@@ -59,8 +60,10 @@ __all__ = [
     "COLUMNS",
     "CURE_WITHIN_MM",
     "FIGURES",
+    "GRID",
     "JOINTS",
     "LARGEST_MM",
+    "MOST_GRID",
     "MOST_STEPS",
     "PAPERS",
     "PULL_WITHIN_MM",
@@ -74,6 +77,7 @@ __all__ = [
     "Bands",
     "Baseline",
     "Change",
+    "Clearances",
     "Column",
     "Cure",
     "Cycle",
@@ -83,6 +87,7 @@ __all__ = [
     "Fault",
     "Figure",
     "Finding",
+    "Gap",
     "Hole",
     "Kind",
     "Known",
@@ -119,6 +124,7 @@ __all__ = [
     "carried",
     "changed_figures",
     "changes",
+    "clearances",
     "csv_of",
     "cures",
     "cycle",
@@ -129,6 +135,7 @@ __all__ = [
     "figures_of_many",
     "findings",
     "first_truck",
+    "gaps_here",
     "holes",
     "judge",
     "link_figures",

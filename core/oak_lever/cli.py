@@ -3,7 +3,9 @@
 import os
 import sys
 
-if "check" not in sys.argv[1:2]:  # for one cycle, loading the compiler takes longer than the sums; cures take many
+if not {"check", "clear"} & set(
+    sys.argv[1:2]
+):  # for one cycle, loading the compiler takes longer than the sums; cures take many
     os.environ.setdefault("OAK_LEVER_COMPILED", "0")
 
 import argparse
@@ -15,6 +17,8 @@ from typing import Any
 
 from oak_lever.api import (
     BY_ID,
+    GRID,
+    MOST_GRID,
     MOST_STEPS,
     SCHOOLS,
     STEPS,
@@ -29,6 +33,7 @@ from oak_lever.api import (
     Sweep,
     Worsened,
     baseline,
+    clearances,
     cures,
     cycle,
     findings,
@@ -121,6 +126,11 @@ def _parser() -> argparse.ArgumentParser:
         "--design", action="append", default=[], metavar="DESIGN.json", help="an axle's design; one for each end"
     )
     taking.set_defaults(run=_truck)
+    clearing = commands.add_parser("clear", help="how near everything that moves comes to everything else")
+    _takes_design(clearing)
+    clearing.add_argument("--json", action="store_true", help="one JSON object with every pair and where it is nearest")
+    clearing.add_argument("--grid", default="x".join(map(str, GRID)), metavar="TxA", help="travels by articulations")
+    clearing.set_defaults(run=_clear)
     checking = commands.add_parser("check", help="print the findings on a design")
     _takes_design(checking)
     checking.set_defaults(run=_check)
@@ -204,6 +214,31 @@ def _baseline_table(taken: Baseline) -> str:
         lines.append("The readings give no figure yet.")
     for reading, off in taken.placed.suspect:
         lines.append(f"take again: {_tame(reading)}, off by {off:.1f} of its sigma")
+    return "\n".join([*lines, "", *BRIEF]) + "\n"
+
+
+def _clear(asked: argparse.Namespace) -> str:
+    try:
+        rows, columns = (int(part) for part in asked.grid.split("x"))
+        grid = (rows, columns) if min(rows, columns) >= 2 and max(rows, columns) <= MOST_GRID else None
+    except ValueError:
+        grid = None
+    if grid is None:
+        said = f"must be two whole numbers from 2x2 to {MOST_GRID}x{MOST_GRID}, not {asked.grid!r}"
+        raise _Faulty([(asked.design, Refused([Fault("--grid", said)]))])
+    design = _design(asked.design)
+    try:
+        found = clearances(design, grid)
+    except Refused as refusal:
+        raise _Faulty([(asked.design, refusal)]) from None
+    if asked.json:
+        return json.dumps(found.data(), ensure_ascii=not _takes_all(sys.stdout), allow_nan=False) + "\n"
+    lines = [_tame(found.design), "", f"{'between':<44} {'gap mm':>8} {'wanted':>8} {'travel':>8} {'twist':>7}"]
+    lines += [
+        f"{_tame(f'{pair.a} and {pair.b}'):<44} {pair.gap:>8.1f} {pair.wanted:>8.1f} {pair.travel:>8.1f} "
+        f"{pair.articulation:>7.2f}{'  too near' if pair.gap < pair.wanted else ''}"
+        for pair in found.pairs
+    ]
     return "\n".join([*lines, "", *BRIEF]) + "\n"
 
 

@@ -21,7 +21,7 @@ from typing import Any, NamedTuple
 from builds.jobs import Done, done
 
 _CONTEXT = get_context("forkserver")
-_CONTEXT.set_forkserver_preload(["oak_lever.motion.warmed", "oak_lever.api", "orjson"])
+_CONTEXT.set_forkserver_preload(["oak_lever.warmed", "oak_lever.api", "orjson"])
 
 _LOOK_S = 0.05
 """How often it is asked whether the asker is still there; an answer is passed on at once."""

@@ -1,7 +1,10 @@
 """What is in the way, and where mounts may stand: solids, keep-outs, zones. Points mm, chassis axes, at ride."""
 
+from collections.abc import Sequence
 from typing import Annotated, Literal, Self
 
+import numpy as np
+from numpy.typing import NDArray
 from pydantic import Field, model_validator
 
 from oak_lever.design.values import Deg, Mm, Name, Part, Point, Reach, Size, refuse
@@ -10,6 +13,54 @@ GAP_MM = 25.0
 """Clearance wanted to a keep-out where it says nothing."""
 MOVING_GAP_MM = 12.7
 """Clearance wanted between moving parts where the room says nothing."""
+
+
+THINNEST_MM = 0.01
+"""A hull thinner than this is a sheet: it has no inside to keep out of."""
+Corner = tuple[float, float]
+
+
+def _crossed(outline: Sequence[Corner]) -> bool:
+    """Whether a closed outline is no simple polygon: edges that cross or touch, a way straight back, no area."""
+    corners = np.array(outline)
+    edges = np.roll(corners, -1, axis=0) - corners
+    if not np.hypot(*edges.T).all() or np.dot(corners[:, 0], edges[:, 1]) - np.dot(corners[:, 1], edges[:, 0]) == 0.0:
+        return True
+    before = np.roll(edges, 1, axis=0)
+    if ((_cross(before, edges) == 0.0) & ((before * edges).sum(axis=1) < 0.0)).any():
+        return True
+    count = len(corners)
+    for n in range(count - 2):
+        others = np.arange(n + 2, count - (n == 0))
+        if len(others) and _meet(corners[n], edges[n], corners[others], edges[others]).any():
+            return True
+    return False
+
+
+def _cross(a: NDArray[np.float64], b: NDArray[np.float64]) -> NDArray[np.float64]:
+    out: NDArray[np.float64] = a[..., 0] * b[..., 1] - a[..., 1] * b[..., 0]
+    return out
+
+
+def _meet(
+    a: NDArray[np.float64], along: NDArray[np.float64], b: NDArray[np.float64], other: NDArray[np.float64]
+) -> NDArray[np.bool_]:
+    """Whether the edge from a meets each of those from b, their ends counting."""
+    one, two = _cross(along, b - a), _cross(along, b + other - a)
+    three, four = _cross(other, a - b), _cross(other, a + along - b)
+    apart = (one * two > 0.0) | (three * four > 0.0)
+    inline = (one == 0.0) & (two == 0.0)
+    long = along @ along
+    start, end = ((b - a) @ along) / long, ((b + other - a) @ along) / long
+    beside = (np.maximum(start, end) < 0.0) | (np.minimum(start, end) > 1.0)
+    return np.where(inline, ~beside, ~apart)
+
+
+def _thickness(points: Sequence[Point]) -> float:
+    """Across the direction in which points lie closest together, mm."""
+    centered = np.array(points) - np.mean(points, axis=0)
+    across: NDArray[np.float64] = np.linalg.svd(centered, full_matrices=False)[2][-1]
+    return float(np.ptp(centered @ across))
 
 
 class Box(Part):
@@ -50,12 +101,24 @@ class Prism(Part):
             refuse("prism", "must have its from below its to")
         return self
 
+    @model_validator(mode="after")
+    def _is_simple(self) -> Self:
+        if _crossed(self.outline):
+            refuse("outline", "has an outline that touches or crosses itself, or has no area; give its corners in turn")
+        return self
+
 
 class Hull(Part):
     """The convex hull of its points."""
 
     kind: Literal["hull"]
     points: Annotated[tuple[Point, ...], Field(min_length=4, max_length=10_000)]
+
+    @model_validator(mode="after")
+    def _has_room(self) -> Self:
+        if _thickness(self.points) < THINNEST_MM:
+            refuse("hull", f"has points that lie in a plane; it must be {THINNEST_MM:g} mm thick at least")
+        return self
 
 
 class Holes(Part):

@@ -42,10 +42,27 @@ def spans(mechanism: Mechanism, state: Floats) -> Floats:
     return _spans(mechanism, state, rotations(state).swapaxes(-1, -2))
 
 
+def joint_places(mechanism: Mechanism, state: Floats) -> tuple[Floats, Floats]:
+    """(D, P, B, 3) each: where the bars' axle joints and their frame joints stand, mm, chassis frame; a radius arm,
+    being rigid with the axle, has its frame joint carried by it."""
+    back = rotations(state).swapaxes(-1, -2)
+    heads, tails = _ends(mechanism, state, back)
+    tails = np.broadcast_to(tails, heads.shape).copy()
+    for b, bar in enumerate(mechanism.layout.bars):
+        if bar.rigid:
+            rest = mechanism.ends[1][:, b] - mechanism.center
+            tails[:, :, b] = state[..., :3] + (rest[:, None, None] @ back)[:, :, 0]
+    return heads, tails
+
+
 def _spans(mechanism: Mechanism, state: Floats, back: Floats) -> Floats:
+    heads, tails = _ends(mechanism, state, back)
+    return heads - tails
+
+
+def _ends(mechanism: Mechanism, state: Floats, back: Floats) -> tuple[Floats, Floats]:
     heads, tails = (_with_crank(mechanism, state, mechanism.ends[end], end, places=True) for end in (0, 1))
-    out: Floats = state[:, :, None, :3] + (heads - mechanism.center[:, None, None, :]) @ back - tails
-    return out
+    return state[:, :, None, :3] + (heads - mechanism.center[:, None, None, :]) @ back, tails
 
 
 def swing(mechanism: Mechanism, ends: Floats) -> tuple[tuple[str, ...], Floats]:

@@ -26,6 +26,25 @@ class Poses:
         )
 
 
+def finely(poses: Poses, most_mm: float, most_deg: float) -> tuple[Poses, NDArray[np.int64]]:
+    """The same poses with others put in on the way from each one's parent, no farther apart than that; and where in
+    them the given ones stand."""
+    travel, twist, parent, place = [], [], [], np.empty(len(poses.parent), dtype=np.int64)
+    for p, root in enumerate(poses.parent):
+        start = (0.0, 0.0) if root < 0 else (poses.travel_mm[root], poses.articulation_deg[root])
+        end = (poses.travel_mm[p], poses.articulation_deg[p])
+        parts = (abs(end[0] - start[0]) / most_mm, abs(end[1] - start[1]) / most_deg)
+        steps = max(1, int(np.ceil(max(parts))))
+        before = -1 if root < 0 else int(place[root])
+        for n in range(1, steps + 1):
+            travel.append(start[0] + (end[0] - start[0]) * n / steps if n < steps else end[0])
+            twist.append(start[1] + (end[1] - start[1]) * n / steps if n < steps else end[1])
+            parent.append(before)
+            before = len(parent) - 1
+        place[p] = before
+    return Poses(np.array(travel), np.array(twist), np.array(parent, dtype=np.int64)), place
+
+
 @dataclass(frozen=True)
 class Traced:
     """Solved poses of D designs.

@@ -1,5 +1,5 @@
 """Imported, the motion kernel is compiled and loaded: for a process that others are forked from."""
 
-from oak_lever.motion.warm import warm
+from oak_lever.warm import warm
 
 warm()
