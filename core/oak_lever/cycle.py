@@ -1,8 +1,9 @@
 """The cycle of one design or many: ride, straight travel, articulation, and the map of both together."""
 
 import math
+from collections.abc import Callable
 from dataclasses import asdict, dataclass
-from functools import cached_property, lru_cache
+from functools import cache, cached_property, lru_cache
 from typing import Any
 
 import numpy as np
@@ -12,7 +13,9 @@ from oak_lever.design.types import Design
 from oak_lever.figures.joints import joint_names, misalignment
 from oak_lever.figures.links import link_figures, separation
 from oak_lever.figures.rows import COLUMNS, ROW_OF, setting_of, table
+from oak_lever.figures.running import Running, running
 from oak_lever.figures.statics import side_load
+from oak_lever.figures.struts import Travelled
 from oak_lever.motion.freedom import Strained, strained
 from oak_lever.motion.mechanism import Floats, Ints, Mechanism, mechanism_of
 from oak_lever.motion.trace import Plan, Poses, Traced, trace
@@ -92,7 +95,8 @@ class Swept:
 class Sweep:
     """N rows of one sweep: `table` (C, N) of `KEPT`, `turned` (J, N) misalignment of `joint_names`, `reached` (N,).
 
-    NaN stands for none. `state` (N, 7) is the axle's pose (mm, radians) for whoever draws it.
+    NaN stands for none. `state` (N, 7) is the axle's pose (mm, radians) for whoever draws it. `runs` works out what
+    runs with the axle, where the design has such parts.
     """
 
     table: Floats
@@ -100,6 +104,12 @@ class Sweep:
     turned: Floats
     reached: NDArray[np.bool_]
     state: Floats
+    runs: Callable[[], Running] | None = None
+
+    @cached_property
+    def running(self) -> Running:
+        """Shaft, steering, shocks, stops and straps in these rows."""
+        return self.runs() if self.runs else Running({}, {})
 
     @cached_property
     def columns(self) -> dict[str, Floats]:
@@ -125,6 +135,7 @@ class Sweep:
             "reached": reached,
             **{name: values[n] for name, values in plain.items() if name not in ("travel", "articulation")},
             "misalignment": {name: values[n] for name, values in joints.items()} if reached else None,
+            **self.running.row(n, reached),
         }
 
 
@@ -161,7 +172,15 @@ class Cycle:
             "ride": self.ride.rows()[0],
             "heave": self.heave.rows(),
             "articulation": self.articulation.rows(),
+            **self._ends(),
         }
+
+    def _ends(self) -> dict[str, Any]:
+        """What ends the straight travel, and where the springs carry the truck: of a design with corners."""
+        if self.design.corners is None:
+            return {}
+        travelled = Travelled(self.design, self.swept.mechanism)
+        return {"limits": travelled.limits(), "settles_at": travelled.settles_at()}
 
 
 @dataclass(frozen=True)
@@ -171,6 +190,10 @@ class Look:
     design: Design
     mechanism: Mechanism
     here: Sweep
+
+
+def _runs(design: Design) -> bool:
+    return bool(design.driveshaft or design.steering or design.corners)
 
 
 _RIDE = Plan().poses()
@@ -186,11 +209,12 @@ def cycle(design: Design, steps: int = STEPS, here: tuple[float, float] | None =
     """
     swept = sweep_many(design, mechanism_of(design), steps, here)
     traced, places = swept.traced, swept.places
+    whole = cache(lambda: running(design, swept.mechanism, traced))
 
     def sweep(at: Ints) -> Sweep:
-        return Sweep(
-            swept.table[:, 0, at], swept.joint_names, swept.turned[:, 0, at], traced.reached[0, at], traced.state[0, at]
-        )
+        runs = (lambda: whole().at(at)) if _runs(design) else None
+        table, turned = swept.table[:, 0, at], swept.turned[:, 0, at]
+        return Sweep(table, swept.joint_names, turned, traced.reached[0, at], traced.state[0, at], runs)
 
     stops = {
         "heave": _stops(traced, places.heave, traced.poses.travel_mm),
@@ -208,7 +232,8 @@ def look(design: Design, travel_mm: float, articulation_deg: float) -> Look:
     traced = trace(mechanism, _RIDE.and_one(travel_mm, articulation_deg))
     figures, turned = table(traced, setting_of(design)), misalignment(mechanism, traced.state)
     here = Sweep(
-        figures[:, 0, -1:], joint_names(mechanism), turned[:, 0, -1:], traced.reached[0, -1:], traced.state[0, -1:]
+        figures[:, 0, -1:], joint_names(mechanism), turned[:, 0, -1:], traced.reached[0, -1:], traced.state[0, -1:],
+        (lambda: running(design, mechanism, traced).at(np.array([-1]))) if _runs(design) else None,
     )  # fmt: skip
     return Look(design, mechanism, here)
 

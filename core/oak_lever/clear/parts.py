@@ -15,6 +15,7 @@ from oak_lever.design.room import MOVING_GAP_MM, KeepOut
 from oak_lever.design.types import Design
 from oak_lever.design.values import Point
 from oak_lever.figures.joints import joint_places
+from oak_lever.figures.running import FINE_DEG, FINE_MM
 from oak_lever.figures.steer import Knuckle, kingpin_axis, turned_about
 from oak_lever.motion.carried import carried
 from oak_lever.motion.mechanism import Floats, Mechanism, mechanism_of
@@ -23,8 +24,6 @@ from oak_lever.motion.trace import Poses, finely, rotations, trace
 Sort = Literal["link", "arm", "rod", "tube", "housing", "tire", "shaft", "drag-link", "tie-rod", "keep-out"]
 _SAME_MM = 1.0
 """Joints nearer than this are one joint: what meets there is not held apart."""
-_FINE_MM, _FINE_DEG = 10.0, 1.0
-"""How closely the drag link's knuckle is followed."""
 _STEERED = (-1.0, -0.5, 0.0, 0.5, 1.0)
 _SHOULDER = 0.15
 _HOUSING = 3.2
@@ -62,7 +61,7 @@ class Stage:
         self.design, self.poses = design, poses
         self._fine, self._place = poses, np.arange(len(poses.parent))
         if design.steering:
-            self._fine, self._place = finely(poses, _FINE_MM, _FINE_DEG)
+            self._fine, self._place = finely(poses, FINE_MM, FINE_DEG)
         self.mechanism: Mechanism = mechanism_of(design)
         traced = trace(self.mechanism, self._fine)
         self._states, self._reached = traced.state[0], traced.reached[0]

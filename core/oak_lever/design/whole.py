@@ -16,6 +16,8 @@ LATERAL_IDS = ("panhard", "watts-left", "watts-right")
 FIXED_IDS = (*LATERAL_IDS, "axle", "axle-tube", "housing", "tire-left", "tire-right", "shaft", "drag-link", "tie-rod")
 """Names of the parts that the product names itself; no other part of a file with more than links may take them."""
 
+UPRIGHT_DEG = 90.0
+
 BANDED = frozenset((
     "ic_length", "anti_squat", "anti_squat_fall", "anti_dive", "anti_lift_drive", "roll_center", "roll_axis",
     "front_roll_axis", "rear_steer", "front_steer", "pinion_change", "caster_change", "lateral_drift", "panhard_slope",
@@ -28,10 +30,19 @@ BANDED = frozenset((
 def faults_between(design: Design) -> list[Fault]:
     """Every fault that shows only between parts: names, what carries a shock's eye, bolts that a bent link turns on."""
     more = any((design.room, design.driveshaft, design.steering, design.corners))
-    found = [*_names(design, more), *_carried(design), *_unknown(design)]
+    found = [*_names(design, more), *_carried(design), *_unknown(design), *_running(design)]
     if more and design.axle.track <= design.axle.tire_width:
         found.append(Fault("axle.track", "must be more than the tire's width"))
     return found
+
+
+def _running(design: Design) -> Iterator[Fault]:
+    """A shaft has a length, a steered axle's kingpins stand upright enough to steer about."""
+    joint = design.axle.pinion.joint
+    if design.driveshaft and max(abs(a - b) for a, b in zip(joint, design.driveshaft.case.joint, strict=True)) == 0.0:
+        yield Fault("driveshaft.case.joint", "is where the pinion's joint is; set them apart")
+    if design.steering and abs(design.axle.caster or 0.0) >= UPRIGHT_DEG:
+        yield Fault("axle.caster", f"must lie between -{UPRIGHT_DEG:g} and {UPRIGHT_DEG:g} degrees with steering")
 
 
 def _names(design: Design, more: bool) -> Iterator[Fault]:

@@ -2,6 +2,7 @@
 
 import csv
 import io
+import math
 from collections.abc import Sequence
 
 from oak_lever.cycle import Sweep
@@ -14,9 +15,17 @@ def csv_of(sweeps: Sequence[Sweep]) -> str:
     lines = csv.writer(out, lineterminator="\n")
     joints = list(sweeps[0].joints)
     figures = ["reached", *(column.id for column in COLUMNS if column.id not in ("travel", "articulation"))]
-    lines.writerow(["travel", "articulation", *figures, *(f"misalignment {joint}" for joint in joints)])
-    for row in (row for sweep in sweeps for row in sweep.rows()):
-        turned = row["misalignment"] or {}
-        values = [row[name] for name in ("travel", "articulation", *figures)] + [turned.get(joint) for joint in joints]
-        lines.writerow(["" if v is None else str(v).lower() if isinstance(v, bool) else v for v in values])
+    more = [name for name, _ in sweeps[0].running.flat()]
+    lines.writerow(["travel", "articulation", *figures, *(f"misalignment {joint}" for joint in joints), *more])
+    for sweep in sweeps:
+        runs = [values for _, values in sweep.running.flat()]
+        for n, row in enumerate(sweep.rows()):
+            turned = row["misalignment"] or {}
+            values = [row[name] for name in ("travel", "articulation", *figures)]
+            values += [turned.get(joint) for joint in joints] + [_plain(column[n]) for column in runs]
+            lines.writerow(["" if v is None else str(v).lower() if isinstance(v, bool) else v for v in values])
     return out.getvalue()
+
+
+def _plain(value: float) -> float | None:
+    return None if math.isnan(value) else float(value) + 0.0
