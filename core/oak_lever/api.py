@@ -1,6 +1,7 @@
 """The core's public door: read designs and trucks, cycle, judge, move, draw, write."""
 
 from oak_lever.baseline.figures import Baseline, baseline
+from oak_lever.baseline.words import BaselineFigure, Told, told
 from oak_lever.batch import figures_of_many, mount_names, mounts_of
 from oak_lever.caution import BRIEF, WHOLE
 from oak_lever.clear.clearances import GRID, MOST_GRID, Clearances, Gap, clearances, gaps_here
@@ -76,6 +77,7 @@ __all__ = [
     "Band",
     "Bands",
     "Baseline",
+    "BaselineFigure",
     "Change",
     "Clearances",
     "Column",
@@ -113,6 +115,7 @@ __all__ = [
     "Slack",
     "Sweep",
     "Titles",
+    "Told",
     "Truck",
     "TruckFigure",
     "Units",
@@ -161,6 +164,7 @@ __all__ = [
     "starting_design",
     "svg",
     "table",
+    "told",
     "truck_data",
     "truck_from",
     "with_figures",

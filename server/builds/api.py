@@ -292,6 +292,11 @@ def change_layout(request: HttpRequest, body: schemas.LayoutIn) -> HttpResponse:
     return sent(run(request, "layout", {**vars(body), "change": body.change.model_dump()}))
 
 
+@api.post("baseline", response={200: schemas.BaselineOut, **REFUSED}, operation_id="baseline")
+def baseline(request: HttpRequest, body: schemas.BaselineIn) -> HttpResponse:
+    return computed(request, "baseline", body)
+
+
 @api.get("register", response=schemas.RegisterOut, operation_id="register")
 def register(request: HttpRequest) -> HttpResponse:
     return answer(answers.register_data())

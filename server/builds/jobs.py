@@ -51,6 +51,8 @@ from oak_lever.api import (
     slack,
     starting_design,
     svg,
+    told,
+    truck_from,
     with_kind,
     with_link,
     with_locator,
@@ -190,6 +192,11 @@ def _layout(document: Any, change: dict[str, Any], increment: float) -> dict[str
     return {"document": design_data(changed)}
 
 
+def _baseline(truck: Any, designs: list[Any], units: Units) -> Any:
+    standing = [design_from(one) for one in designs]
+    return told(truck_from(truck), {one.axle.end: one for one in standing}, units)
+
+
 def _since(before: Any, after: Any) -> Any:
     return since(design_from(before), design_from(after))
 
@@ -233,6 +240,7 @@ JOBS: dict[str, Callable[..., Any]] = {
     "settle": _settle,
     "pull": _pull,
     "converge": _converge,
+    "baseline": _baseline,
     "layout": _layout,
     "since": _since,
     "start": _start,

@@ -9,6 +9,7 @@ from pydantic import Field, SkipValidation, StringConstraints
 from oak_lever.api import (
     LARGEST_MM,
     PULL_WITHIN_MM,
+    BaselineFigure,
     Change,
     Column,
     Design,
@@ -411,6 +412,23 @@ class LayoutIn(Schema):
 
 class LayoutOut(Schema):
     document: Document
+
+
+class BaselineIn(Schema):
+    """What a truck's readings come to; `designs` turn back a pinion that was read away from ride."""
+
+    truck: TruckDocument
+    designs: Annotated[list[Document], Field(max_length=2)]
+    units: Units
+
+
+class BaselineOut(Schema):
+    """`again` and `unused` by reading."""
+
+    figures: list[BaselineFigure]
+    again: dict[str, str]
+    unused: dict[str, str]
+    hints: list[str]
 
 
 class NamedSchool(Schema):

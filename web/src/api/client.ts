@@ -110,6 +110,8 @@ export const server = {
   pull: (body: Schemas["PullIn"]) => call<Schemas["Pulled"]>("POST", "/api/pull", {}, body),
   converge: (body: Schemas["ConvergeIn"]) => call<Schemas["Hole"][]>("POST", "/api/converge", {}, body),
   layout: (body: Schemas["LayoutIn"]) => call<Schemas["LayoutOut"]>("POST", "/api/layout", {}, body),
+  baseline: (body: Schemas["BaselineIn"], signal?: AbortSignal) =>
+    call<Schemas["BaselineOut"]>("POST", "/api/baseline", {}, body, signal),
   look: (question: Schemas["CycleIn"]) => call<Schemas["LookOut"]>("POST", "/api/look", {}, question),
   cycle: (question: Schemas["CycleIn"]) => call<CycleAnswer>("POST", "/api/cycle", {}, question),
 };

@@ -2,6 +2,7 @@
 
 import { useState } from "react";
 import { Dialog, Heading } from "react-aria-components";
+import { Link } from "react-router";
 import styled from "styled-components";
 
 import type { Schemas } from "../api/client";
@@ -10,6 +11,7 @@ import { readTruck, showTruck } from "../figures/truck";
 import { capital } from "../document/parts";
 import { Button, Choice, Shade, Sheet, Trouble } from "../ui/controls";
 import type { Units } from "../units/tape";
+import { useDesign } from "./design";
 import { type TruckDocument, useTruck } from "./truck";
 
 const Table = styled.div`
@@ -86,9 +88,7 @@ export const withSource = (document: TruckDocument, path: string, source: Source
 
 export function TruckSheet({ units, onClose }: { units: Units; onClose: () => void }) {
   const { truck, trouble } = useTruck();
-  const figures = theRegister().truck.filter(
-    (f) => truck && typeof valueAt(truck.document, f.path) === "number",
-  );
+  const design = useDesign((s) => s.stored?.design);
   return (
     <Shade isOpen isDismissable onOpenChange={(open) => !open && onClose()}>
       <Sheet>
@@ -101,15 +101,20 @@ export function TruckSheet({ units, onClose }: { units: Units; onClose: () => vo
           {truck && (
             <>
               {truck.document.datum && <p>Stations count from: {truck.document.datum}.</p>}
-              <Table>
-                {figures.map((figure) => (
-                  <Row key={figure.path} {...{ figure, units }} document={truck.document} />
-                ))}
-              </Table>
+              <TruckFigures document={truck.document} units={units} />
             </>
           )}
           <div className="choices" style={{ marginTop: 12 }}>
             <Button slot="close">Close</Button>
+            {truck && design !== undefined && (
+              <Link
+                style={{ color: "var(--accent)", padding: 8 }}
+                to={`/designs/${design}/truck`}
+                onClick={onClose}
+              >
+                Readings, weights and loads
+              </Link>
+            )}
             {truck && (
               <a
                 style={{ color: "var(--accent)", padding: 8 }}
@@ -122,6 +127,18 @@ export function TruckSheet({ units, onClose }: { units: Units; onClose: () => vo
         </Dialog>
       </Sheet>
     </Shade>
+  );
+}
+
+/** Every figure of the truck that can be set, and where it comes from. */
+export function TruckFigures({ document, units }: { document: TruckDocument; units: Units }) {
+  const figures = theRegister().truck.filter((f) => typeof valueAt(document, f.path) === "number");
+  return (
+    <Table>
+      {figures.map((figure) => (
+        <Row key={figure.path} {...{ figure, units, document }} />
+      ))}
+    </Table>
   );
 }
 

@@ -27,11 +27,12 @@ interface OpenTruck {
 }
 
 const TRIES = 3;
+const LEFT_OUT = { bands: {}, sources: {}, marks: [], readings: [], cases: [] };
 
 export const useTruck = create<OpenTruck>()((set, get) => {
   const show = (fetched: Truck) => {
     // what a file leaves out is written out, so that two tablets adding to it add to the same thing
-    const truck = { ...fetched, document: { ...fetched.document, bands: fetched.document.bands ?? {}, sources: fetched.document.sources ?? {} } }; // prettier-ignore
+    const truck = { ...fetched, document: { ...LEFT_OUT, ...fetched.document } };
     set({ truck, trouble: null });
     stand(truck);
   };

@@ -1,0 +1,192 @@
+/** Taking a reading: what of, with what, how it was zeroed, and what it said. */
+
+import { type ReactNode, type SubmitEvent, useState } from "react";
+import styled from "styled-components";
+
+import { type TruckDocument, useTruck } from "../../shell/truck";
+import { Button, Choice, Trouble } from "../../ui/controls";
+import type { Units } from "../../units/tape";
+import {
+  FACES, freeId, HUBS, KINDS, POINTS, readingOf, SHAFTS, START, type Taking, TOOLS, ZEROS,
+} from "./reading"; // prettier-ignore
+
+export const Form = styled.form`
+  display: flex;
+  flex-wrap: wrap;
+  gap: 0.5rem;
+  align-items: end;
+  padding: 0.5rem 0;
+  label {
+    display: grid;
+    font-size: 0.875rem;
+    color: var(--quiet);
+  }
+  input {
+    height: var(--touch);
+    width: 9.5rem;
+    padding: 0 0.5rem;
+    border: 1px solid var(--line);
+    border-radius: 4px;
+    background: var(--sheet);
+    color: var(--ink);
+    font-size: 1rem;
+  }
+  p {
+    flex-basis: 100%;
+  }
+`;
+
+interface Given {
+  taking: Taking;
+  put: (more: Partial<Taking>) => void;
+  marks: readonly string[];
+}
+
+export function ReadingForm({ truck, units }: { truck: TruckDocument; units: Units }) {
+  const edit = useTruck((s) => s.edit);
+  const [taking, setTaking] = useState(START);
+  const [text, setText] = useState("");
+  const [why, setWhy] = useState<string | null>(null);
+  const marks = truck.marks.map((mark) => mark.id);
+  const put = (more: Partial<Taking>) => {
+    setWhy(null);
+    setTaking({ ...taking, ...more });
+  };
+  const submit = async (event: SubmitEvent) => {
+    event.preventDefault();
+    const reading = readingOf(taking, text, freeId(truck), units);
+    if (typeof reading === "string") {
+      setWhy(reading);
+      return;
+    }
+    const readings = [...truck.readings, reading];
+    if (await edit({ ...truck, readings })) setText("");
+  };
+  const given = { taking, put, marks };
+  return (
+    <Form onSubmit={(event) => void submit(event)} aria-label="Take a reading">
+      <Choice label="What is read" value={taking.kind} options={KINDS} onChange={(kind) => put({ kind })} />
+      {parts(given, units)}
+      <label>
+        {taking.kind === "angle" ? "Reads, degrees" : taking.kind === "scale" ? "Reads, weight" : "Reads"}
+        <input
+          value={text}
+          autoComplete="off"
+          spellCheck={false}
+          data-reads="true"
+          aria-invalid={why !== null}
+          onChange={(event) => {
+            setWhy(null);
+            setText(event.target.value);
+          }}
+        />
+      </label>
+      <Button type="submit" className="main">
+        Take it down
+      </Button>
+      {why !== null && <Trouble role="alert">{why}</Trouble>}
+    </Form>
+  );
+}
+
+function parts(given: Given, units: Units): ReactNode {
+  const { kind } = given.taking;
+  if (kind === "angle") return <AngleParts {...given} units={units} />;
+  if (kind === "scale") return <ScaleParts {...given} />;
+  return <TapeParts {...given} />;
+}
+
+const named = (names: readonly string[]) => names.map((name) => [name, name] as const);
+
+function TapeParts({ taking, put, marks }: Given) {
+  const points = [...marks, ...HUBS];
+  const height = taking.kind === "height";
+  return (
+    <>
+      <Choice
+        label={height ? "Point" : "From"}
+        placeholder={height ? "Which point" : "From which mark"}
+        value={taking.from === "" ? null : taking.from}
+        options={named(points)}
+        onChange={(from) => put({ from })}
+      />
+      {!height && (
+        <Choice label="To" value={taking.to} options={named(points)} onChange={(to) => put({ to })} />
+      )}
+      <Choice label="With" value={taking.tool} options={TOOLS} onChange={(tool) => put({ tool })} />
+    </>
+  );
+}
+
+function AngleParts({ taking, put, units }: Given & { units: Units }) {
+  const points = POINTS[taking.of === "case_output" ? "output" : "pinion"];
+  return (
+    <>
+      <Choice label="Of" value={taking.of} options={SHAFTS} onChange={(of) => put({ of })} />
+      <Choice
+        label="How the gauge was zeroed"
+        value={taking.zero}
+        options={ZEROS}
+        onChange={(zero) => put({ zero })}
+      />
+      <Choice label="Which face" value={taking.face} options={FACES} onChange={(face) => put({ face })} />
+      <Choice
+        label="Which way it points"
+        value={taking.points}
+        options={points}
+        onChange={(way) => put({ points: way })}
+      />
+      <label>
+        Axle above ride by ({units === "mm" ? "mm" : "in"})
+        <input
+          value={taking.travel}
+          placeholder="at ride"
+          autoComplete="off"
+          onChange={(event) => put({ travel: event.target.value })}
+        />
+      </label>
+    </>
+  );
+}
+
+function ScaleParts({ taking, put }: Given) {
+  return (
+    <>
+      <Choice
+        label="End"
+        value={taking.end}
+        options={[
+          ["front", "Front"],
+          ["rear", "Rear"],
+        ]}
+        onChange={(end) => put({ end })}
+      />
+      <Choice
+        label="Wheel"
+        value={taking.side}
+        options={[
+          ["left", "Left wheel"],
+          ["right", "Right wheel"],
+          ["both", "The whole axle"],
+        ]}
+        onChange={(side) => put({ side })}
+      />
+      <Choice
+        label="Raised"
+        value={taking.raised}
+        options={[
+          ["level", "Truck level"],
+          ["front", "Front raised"],
+          ["rear", "Rear raised"],
+        ]}
+        onChange={(raised) => put({ raised })}
+      />
+      {taking.raised !== "level" && (
+        <label>
+          Raised by, at the axle’s center
+          <input value={taking.by} autoComplete="off" onChange={(event) => put({ by: event.target.value })} />
+        </label>
+      )}
+    </>
+  );
+}

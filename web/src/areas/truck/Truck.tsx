@@ -1,0 +1,109 @@
+/** The Truck area: what both axles share, the raw readings it was worked out from, and what they come to. */
+
+import { useEffect } from "react";
+import { Link, useParams } from "react-router";
+import styled from "styled-components";
+
+import { server } from "../../api/client";
+import type { Document } from "../../document/document";
+import { useDesign } from "../../shell/design";
+import { usePreferences } from "../../shell/preferences";
+import { TruckFigures } from "../../shell/TruckSheet";
+import { type TruckDocument, useTruck } from "../../shell/truck";
+import { useAsked } from "../../solve/asking";
+import { Trouble } from "../../ui/controls";
+import { Cases } from "./Cases";
+import { MarkForm } from "./MarkForm";
+import { ReadingForm } from "./ReadingForm";
+import { ReadingList } from "./ReadingList";
+import { Results } from "./Results";
+import { Whole } from "./Whole";
+
+const Area = styled.main`
+  grid-row: 3;
+  min-height: 0;
+  overflow-y: auto;
+  display: grid;
+  grid-template-columns: minmax(22rem, 5fr) minmax(0, 7fr);
+  align-content: start;
+  gap: 0 1.5rem;
+  padding: 0.5rem 1.25rem 1.5rem;
+  @media (max-width: 1000px) {
+    grid-template-columns: minmax(0, 1fr);
+  }
+  .wide {
+    grid-column: 1 / -1;
+  }
+  h2 {
+    font-size: 1.0625rem;
+    font-weight: 600;
+    margin: 0.75rem 0 0.375rem;
+  }
+  .quiet {
+    color: var(--quiet);
+    font-size: 0.875rem;
+  }
+  a {
+    color: var(--accent);
+  }
+`;
+
+export function Truck() {
+  const id = useParams()["id"] ?? "";
+  const document = useDesign((s) => s.document);
+  const { truck, trouble } = useTruck();
+  useEffect(() => window.document.querySelector<HTMLElement>("main h2")?.focus(), []);
+  if (!document) return null;
+  return (
+    <Area>
+      <p className="wide">
+        <Link to={`/designs/${id}/links`}>Back to the links</Link>
+      </p>
+      {trouble && (
+        <Trouble className="wide" role="alert">
+          {trouble}
+        </Trouble>
+      )}
+      {truck ? (
+        <Open document={document} truck={truck.document} />
+      ) : (
+        !trouble && <p role="status">Fetching the truck…</p>
+      )}
+    </Area>
+  );
+}
+
+function Open({ document, truck }: { document: Document; truck: TruckDocument }) {
+  const units = usePreferences((s) => s.units);
+  const key = JSON.stringify([truck, document, units]);
+  const asked = useAsked(key, (signal) => server.baseline({ truck, designs: [document], units }, signal));
+  return (
+    <>
+      <section className="wide" aria-label="The whole truck">
+        <Whole truck={truck} units={units} />
+      </section>
+      <section aria-label="Figures in force">
+        <h2 tabIndex={-1}>In force</h2>
+        <p className="quiet">
+          {truck.datum ? `Stations count from: ${truck.datum}. ` : ""}Readings propose, you take. What nobody
+          measured is guessed, and verdicts that hang on it say so.
+        </p>
+        <TruckFigures document={truck} units={units} />
+        <Cases document={document} truck={truck} units={units} />
+      </section>
+      <section aria-label="Baseline">
+        <h2>What the readings come to</h2>
+        {asked.state === "failed" && <Trouble role="alert">{asked.why}</Trouble>}
+        {asked.data ? (
+          <Results told={asked.data} truck={truck} units={units} />
+        ) : (
+          asked.state === "asking" && <p role="status">Working it out…</p>
+        )}
+        <h2>Readings</h2>
+        <ReadingList truck={truck} told={asked.data} units={units} />
+        <ReadingForm truck={truck} units={units} />
+        <MarkForm truck={truck} units={units} />
+      </section>
+    </>
+  );
+}
