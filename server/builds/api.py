@@ -16,7 +16,7 @@ from builds.jobs import Done, refusal_data
 from builds.models import Build, Design, Notice, Revision, TruckRevision
 from builds.packing import Damaged
 from config.guard import NUMBER, broken
-from oak_lever.api import Cure, Effect, Hole, Paper, Pulled, Refused, Settled, Slack, Units, Wanted
+from oak_lever.api import Cure, Effect, Gap, Hole, Paper, Pulled, Refused, Settled, Slack, Units, Wanted
 
 LEFT = "waitress.client_disconnected"
 """Where the web server says whether the asker is gone."""
@@ -290,6 +290,16 @@ def converge(request: HttpRequest, body: schemas.ConvergeIn) -> HttpResponse:
 @api.post("layout", response={200: schemas.LayoutOut, **REFUSED}, operation_id="change_layout")
 def change_layout(request: HttpRequest, body: schemas.LayoutIn) -> HttpResponse:
     return sent(run(request, "layout", {**vars(body), "change": body.change.model_dump()}))
+
+
+@api.post("clear", response={200: schemas.ClearOut, **REFUSED}, operation_id="clear")
+def clear(request: HttpRequest, body: schemas.ClearIn) -> HttpResponse:
+    return computed(request, "clear", body)
+
+
+@api.post("gaps", response={200: list[Gap], **REFUSED}, operation_id="gaps")
+def gaps_in_one_pose(request: HttpRequest, body: schemas.CycleIn) -> HttpResponse:
+    return computed(request, "gaps", body)
 
 
 @api.post("baseline", response={200: schemas.BaselineOut, **REFUSED}, operation_id="baseline")

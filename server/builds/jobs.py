@@ -29,12 +29,14 @@ from oak_lever.api import (
     Wanted,
     all_effects,
     carried,
+    clearances,
     csv_of,
     cures,
     cycle,
     design_data,
     design_from,
     findings,
+    gaps_here,
     holes,
     judge,
     link_figures,
@@ -192,6 +194,14 @@ def _layout(document: Any, change: dict[str, Any], increment: float) -> dict[str
     return {"document": design_data(changed)}
 
 
+def _clear(document: Any) -> Any:
+    return clearances(design_from(document)).data()
+
+
+def _gaps(document: Any, travel: float, articulation: float) -> Any:
+    return gaps_here(design_from(document), travel, articulation)
+
+
 def _baseline(truck: Any, designs: list[Any], units: Units) -> Any:
     standing = [design_from(one) for one in designs]
     return told(truck_from(truck), {one.axle.end: one for one in standing}, units)
@@ -241,6 +251,8 @@ JOBS: dict[str, Callable[..., Any]] = {
     "pull": _pull,
     "converge": _converge,
     "baseline": _baseline,
+    "clear": _clear,
+    "gaps": _gaps,
     "layout": _layout,
     "since": _since,
     "start": _start,

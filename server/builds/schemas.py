@@ -17,6 +17,7 @@ from oak_lever.api import (
     Fault,
     Figure,
     Finding,
+    Gap,
     Kind,
     LayoutName,
     LinkFigures,
@@ -412,6 +413,21 @@ class LayoutIn(Schema):
 
 class LayoutOut(Schema):
     document: Document
+
+
+class ClearIn(Schema):
+    """How near does everything that moves come to everything else?"""
+
+    document: Document
+
+
+class ClearOut(Schema):
+    """Over a grid of travel (mm) and articulation (degrees); the pair with the least to spare first."""
+
+    design: str
+    travel: list[float]
+    articulation: list[float]
+    pairs: list[Gap]
 
 
 class BaselineIn(Schema):

@@ -183,7 +183,7 @@ PULLS = Pool(size=1, waiting=7, limit_s=10, lower=5)
 HEAVY = Pool(size=max(1, (os.cpu_count() or 1) - 1), waiting=12, limit_s=30, lower=10)
 """For advice, starts and drawings, which give way to both."""
 
-POOLS = {"look": LIVE, "cycle": LIVE, "baseline": LIVE, "pull": PULLS}
+POOLS = {"look": LIVE, "cycle": LIVE, "baseline": LIVE, "gaps": LIVE, "pull": PULLS}
 """The pool of each job; HEAVY of those not named."""
 
 

@@ -95,6 +95,8 @@ def test_every_answer_is_in_the_contract(case: Case[Any]) -> None:
 QUESTIONS: dict[str, dict[str, Any]] = {
     "/api/cycle": {"travel": 20.0, "articulation": 3.0},
     "/api/look": {"travel": 20.0, "articulation": 3.0},
+    "/api/clear": {},
+    "/api/gaps": {"travel": 20.0, "articulation": 3.0},
     "/api/layout": {"increment": 1.0, "change": {"do": "locator", "kind": "watts_on_axle"}},
     "/api/effects": {"increment": 1.0},
     "/api/cures": {"finding": "pinion_change", "increment": 1.0, "units": "in16"},

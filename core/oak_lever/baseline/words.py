@@ -61,8 +61,9 @@ _LIKE_DEG = 15.0
 
 @dataclass(frozen=True)
 class BaselineFigure:
-    """`value` and one standard deviation; `grade` against the house's target, where there is one: `unsure` where two
-    sigmas reach across its edge. `take`: what the truck's own figure at `path` would be, `stands` what it is."""
+    """`value` and one standard deviation; `grade` against the house's `tolerance` about its `target`, where there is
+    one: `unsure` where two sigmas reach across its edge. `take`: what the truck's own figure at `path` would be,
+    `stands` what it is."""
 
     id: str
     words: str
@@ -70,7 +71,8 @@ class BaselineFigure:
     value: float
     sigma: float
     grade: Grade | None
-    target: str
+    target: float | None
+    tolerance: float | None
     path: str | None
     take: float | None
     stands: float | None
@@ -103,10 +105,9 @@ def _figure(name: str, taken: Baseline, truck: Truck, designs: Mapping[str, Desi
     end = name.removesuffix("_pinion")
     if name.endswith("pinion") and end in designs:
         stands = designs[end].axle.pinion.angle
-    target = "" if known.tolerance is None else f"{known.target:g} within {known.tolerance:g} (house value)"
     return BaselineFigure(
-        name, known.words, known.unit, found.value + 0.0, found.sigma, _grade(known, found.value, found.sigma), target,
-        known.path, take if known.path else None, stands,
+        name, known.words, known.unit, found.value + 0.0, found.sigma, _grade(known, found.value, found.sigma),
+        known.target, known.tolerance, known.path, take if known.path else None, stands,
     )  # fmt: skip
 
 
@@ -138,7 +139,8 @@ def _again(truck: Truck, placed: Placed, units: Units) -> dict[str, str]:
             found[reading.id] = f"Off only as long as {names[0]} stands: take that one again first."
             continue
         off = placed.missed[reading.id] / (1.0 - placed.leverage[reading.id])
-        said = f"Reads {length(abs(off), units)} {'more' if off > 0 else 'less'} than the others together say"
+        way = "more" if off > 0 else "less"
+        said = f"Take it again: it reads {length(abs(off), units)} {way} than the others together say"
         slip = min(_ROUND, key=lambda name: abs(abs(off) - _ROUND[name]))
         near = abs(abs(off) - _ROUND[slip]) < _NEAR_SIGMAS * sigma_of(reading)
         said += f": near a round {slip}." if near else "."
@@ -168,9 +170,9 @@ def _angles(truck: Truck, designs: Mapping[str, Design]) -> dict[str, str]:
         value, wanted = as_read(reading).value, design.axle.pinion.angle
         if abs(value - wanted) > _OTHER_WAY_DEG and abs(90.0 - abs(value) - abs(wanted)) < _LIKE_DEG:
             found[reading.id] = (
-                f"Comes to {value:.1f} degrees where the design has {wanted:.1f}: {90.0 - abs(value):.1f} if the gauge "
-                "was zeroed the other way, or stood on the other face."
-            )  # fmt: skip
+                f"Take it again: it comes to {value:.1f} degrees where the design has {wanted:.1f}: "
+                f"{90.0 - abs(value):.1f} if the gauge was zeroed the other way, or stood on the other face."
+            )
     return found
 
 

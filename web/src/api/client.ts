@@ -110,6 +110,10 @@ export const server = {
   pull: (body: Schemas["PullIn"]) => call<Schemas["Pulled"]>("POST", "/api/pull", {}, body),
   converge: (body: Schemas["ConvergeIn"]) => call<Schemas["Hole"][]>("POST", "/api/converge", {}, body),
   layout: (body: Schemas["LayoutIn"]) => call<Schemas["LayoutOut"]>("POST", "/api/layout", {}, body),
+  clear: (body: Schemas["ClearIn"], signal?: AbortSignal) =>
+    call<Schemas["ClearOut"]>("POST", "/api/clear", {}, body, signal),
+  gaps: (body: Schemas["CycleIn"], signal?: AbortSignal) =>
+    call<Schemas["Gap"][]>("POST", "/api/gaps", {}, body, signal),
   baseline: (body: Schemas["BaselineIn"], signal?: AbortSignal) =>
     call<Schemas["BaselineOut"]>("POST", "/api/baseline", {}, body, signal),
   look: (question: Schemas["CycleIn"]) => call<Schemas["LookOut"]>("POST", "/api/look", {}, question),

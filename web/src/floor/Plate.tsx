@@ -2,6 +2,7 @@
 
 import { memo, type ReactNode, useMemo } from "react";
 
+import { KeepOuts } from "./KeepOuts";
 import { type Body, bodiesOf, type Document, type Spot, spotsOf } from "../document/parts";
 import type { ChassisPoint as Point } from "../units/brands";
 import {
@@ -59,6 +60,7 @@ export const Picture = memo(function Picture(props: PictureProps) {
       {view === "rear" && <Bodies {...{ scene, document, standing }} part="ahead" />}
       {view !== "side" &&
         ([1, -1] as const).map((s) => <Tire key={s} scene={scene} size={sizeOf(document)} side={s} />)}
+      <KeepOuts {...{ scene, document, standing }} />
       <Tabs {...{ scene, document, standing, rails }} />
       <Housing scene={scene} size={sizeOf(document)} shaft={<OwnShaft scene={scene} document={document} />} />
       <Bodies {...{ scene, document, standing }} part={view === "rear" ? "behind" : "all"} />

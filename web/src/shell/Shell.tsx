@@ -4,7 +4,7 @@
  */
 
 import { type ReactNode, useCallback, useEffect, useState } from "react";
-import { Outlet, useParams } from "react-router";
+import { Outlet, useLocation, useParams } from "react-router";
 import styled from "styled-components";
 
 import { theRegister } from "../api/register";
@@ -175,9 +175,10 @@ function Status({ document }: { document: Document }) {
   const { travel } = scrubbed(document, useScrub());
   const units = usePreferences((s) => s.units);
   const behind = useBehind((s) => s.behind?.name);
+  const atLinks = useLocation().pathname.endsWith("/links");
   return (
     <Foot>
-      <div>
+      <div hidden={!atLinks}>
         <strong>{saidTravel(travel, units)}.</strong>{" "}
         {behind
           ? `Drawn dashed behind: ${behind}. Beside the readings: what it has and how that is judged.`

@@ -17,8 +17,14 @@ type Answers = Record<string, (body: Record<string, unknown>) => Reply | "no ser
 /** Answers by "METHOD /path"; the cycle is that of the worked-out tender unless told otherwise. */
 export function serve(answers: Answers): Asked[] {
   const asked: Asked[] = [];
+  const clears = () => ok({ design: "", travel: [], articulation: [], pairs: [] });
   const whole = () => ok(solvedTender().answer);
-  const known: Answers = { "POST /api/cycle": whole, "POST /api/look": whole, ...answers };
+  const known: Answers = {
+    "POST /api/cycle": whole,
+    "POST /api/look": whole,
+    "POST /api/clear": clears,
+    ...answers,
+  };
   vi.stubGlobal("fetch", (url: string, request: { method: string; body: string | null }) => {
     const line = `${request.method} ${url}`;
     const body = request.body === null ? {} : (JSON.parse(request.body) as Record<string, unknown>);

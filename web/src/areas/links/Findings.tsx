@@ -16,7 +16,7 @@ import type { PaneProps } from "./Pane";
 import { nameOf, quantityOf, show } from "../../figures/readings";
 import { Mark, SEVERITIES } from "../../figures/Severity";
 
-const List = styled.ul`
+export const List = styled.ul`
   list-style: none;
   margin: 0;
   padding: 0;

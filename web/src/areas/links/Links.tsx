@@ -26,6 +26,7 @@ import { Button, Trouble } from "../../ui/controls";
 import { useConverging } from "./ConvergePane";
 import { construction, Converging, farPoints } from "./constructions";
 import { DrawnMenu } from "./DrawnMenu";
+import { GapLine, useGap } from "./Gaps";
 import { LayoutPane } from "./LayoutPane";
 import { MountSheet } from "./MountSheet";
 import { Pane } from "./Pane";
@@ -162,6 +163,7 @@ function useLayers(document: Document, solved: Solved | null, standing: Standing
   const drawn = useDrawn((s) => s.drawn);
   const units = usePreferences((s) => s.units);
   const { point, station, kind } = useConverging();
+  const gap = useGap((s) => s.here);
   return useMemo(() => {
     const asked = (reading === null ? null : figureOf(reading)?.construction) ?? null;
     const explaining: Layer = {
@@ -183,15 +185,19 @@ function useLayers(document: Document, solved: Solved | null, standing: Standing
           />
         ),
     };
-    if (!point || station === null) return [explaining];
+    const near: Layer = {
+      lines: (view, aim, cell) => gap && <GapLine here={gap} to={projector(view, aim, cell)} units={units} />,
+      grips: () => null,
+    };
+    if (!point || station === null) return [explaining, near];
     const converging: Layer = {
       lines: (view, aim, cell) => (
         <Converging {...{ view, document, standing, aim, cell, kind, point, station }} />
       ),
       grips: () => null,
     };
-    return [explaining, converging];
-  }, [document, solved, standing, reading, drawn, units, point, station, kind]);
+    return [explaining, near, converging];
+  }, [document, solved, standing, reading, drawn, units, point, station, kind, gap]);
 }
 
 interface Solving {

@@ -15,6 +15,7 @@ import { useAsked } from "../../solve/asking";
 import { ConvergePane } from "./ConvergePane";
 import { FindingPane } from "./FindingPane";
 import { Findings } from "./Findings";
+import { Gaps } from "./Gaps";
 import { ReadingPane } from "./ReadingPane";
 import { readingsOf } from "../../figures/readings";
 import { useTruck } from "../../shell/truck";
@@ -101,6 +102,7 @@ export function Pane(props: PaneProps) {
       <Intent use={props.document.use} school={props.document.school} />
       <Buys {...props} />
       <Findings {...props} />
+      <Gaps document={props.document} units={props.units} />
     </Area>
   );
 }

@@ -64,7 +64,7 @@ export function ReadingList(props: {
           >
             Delete
           </Button>
-          {told?.again[reading.id] && <span className="why">Take it again. {told.again[reading.id]}</span>}
+          {told?.again[reading.id] && <span className="why">{told.again[reading.id]}</span>}
           {told?.unused[reading.id] && <span className="unused">{told.unused[reading.id]}</span>}
         </li>
       ))}

@@ -35,9 +35,9 @@ const Table = styled.table`
 `;
 
 const GRADES = {
-  inside: "within",
+  inside: "inside",
   outside: "outside",
-  unsure: "too near its edge to say",
+  unsure: "too near the edge to say",
 } as const;
 
 type Figure = Schemas["BaselineOut"]["figures"][number];
@@ -82,6 +82,7 @@ function Row({ figure, truck, units }: { figure: Figure; truck: TruckDocument; u
     if (path !== null && take !== null)
       void edit(withSource(withFigure(truck, path, take), path, "measured"));
   };
+  const taken = take === null ? "" : showTruck(take, figure.unit === "deg" ? "" : figure.unit, units);
   const stands =
     figure.stands === null
       ? ""
@@ -93,10 +94,9 @@ function Row({ figure, truck, units }: { figure: Figure; truck: TruckDocument; u
       <th scope="row">{figure.words}</th>
       <td className="value">{showFigure(figure.value, figure.sigma, figure.unit, units)}</td>
       <td>
-        {figure.target}
-        {figure.grade && (
+        {figure.tolerance !== null && figure.grade && (
           <>
-            {" "}
+            {showFigure(figure.target ?? 0, figure.tolerance, figure.unit, units)}, house value:{" "}
             <span className={figure.grade}>{GRADES[figure.grade]}</span>
           </>
         )}
@@ -104,8 +104,8 @@ function Row({ figure, truck, units }: { figure: Figure; truck: TruckDocument; u
       <td>
         {stands}{" "}
         {path !== null && take !== null && (
-          <Button aria-label={`Take ${figure.words.toLowerCase()} into force`} onPress={taking}>
-            Take {showTruck(take, figure.unit === "deg" ? "" : figure.unit, units)}
+          <Button aria-label={`Take ${taken}: ${figure.words.toLowerCase()}`} onPress={taking}>
+            Take {taken}
           </Button>
         )}
       </td>

@@ -79,7 +79,7 @@ function Open({ document, truck }: { document: Document; truck: TruckDocument })
   const asked = useAsked(key, (signal) => server.baseline({ truck, designs: [document], units }, signal));
   return (
     <>
-      <section className="wide" aria-label="The whole truck">
+      <section className="wide" id="floor" tabIndex={-1} aria-label="The whole truck">
         <Whole truck={truck} units={units} />
       </section>
       <section aria-label="Figures in force">
@@ -91,7 +91,7 @@ function Open({ document, truck }: { document: Document; truck: TruckDocument })
         <TruckFigures document={truck} units={units} />
         <Cases document={document} truck={truck} units={units} />
       </section>
-      <section aria-label="Baseline">
+      <section id="pane" tabIndex={-1} aria-label="Baseline">
         <h2>What the readings come to</h2>
         {asked.state === "failed" && <Trouble role="alert">{asked.why}</Trouble>}
         {asked.data ? (
@@ -99,7 +99,9 @@ function Open({ document, truck }: { document: Document; truck: TruckDocument })
         ) : (
           asked.state === "asking" && <p role="status">Working it out…</p>
         )}
-        <h2>Readings</h2>
+        <h2 id="readings" tabIndex={-1}>
+          Readings
+        </h2>
         <ReadingList truck={truck} told={asked.data} units={units} />
         <ReadingForm truck={truck} units={units} />
         <MarkForm truck={truck} units={units} />

@@ -1,0 +1,211 @@
+import { act } from "react";
+import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
+
+import truckFile from "../../../../server/builds/demo/fell-tender-truck.json";
+import { readingsOf } from "../../figures/readings";
+import { useDesign } from "../../shell/design";
+import { usePreferences } from "../../shell/preferences";
+import { type Truck as Stored, useTruck } from "../../shell/truck";
+import { clear, find, press, said, settle, shown, type } from "../../testing/screen";
+import { type Asked, ok, serve } from "../../testing/server";
+import { finding, solvedTender, tender } from "../../testing/solved";
+import { changing, under } from "./Cases";
+import { markOf } from "./MarkForm";
+import { freeId, readingOf, saidOf, showFigure, START } from "./reading";
+import { Truck } from "./Truck";
+import { rakeOf } from "./Whole";
+
+const document = truckFile as unknown as Stored["document"];
+/** The demo's truck with a few of its readings. */
+const short = {
+  ...document,
+  readings: document.readings
+    .filter(({ id }) => ["r1", "r16"].includes(id))
+    .map((reading) => ({ ...reading, left_out: false })),
+};
+const stored = (doc = short, number = 1): Stored => ({
+  build: 3, number, stored_at: "2026-11-24T00:00:00Z", document: doc, overlays: { rear: {}, front: {} },
+}); // prettier-ignore
+const revision = {
+  design: 7, build: 3, build_name: "Fell tender", number: 4, truck: 1, stored_on: 1, stored_at: "2026-11-24T10:00:00Z",
+  document: tender,
+}; // prettier-ignore
+const FIGURES = {
+  figures: [
+    {
+      id: "cg_height", words: "Center of gravity, off the floor", unit: "mm", value: 889, sigma: 12.7, grade: null, target: null,
+      tolerance: null, path: "vehicle.cg_height", take: 889, stands: 905,
+    },
+    {
+      id: "rear_offset", words: "Rear axle, left of center", unit: "mm", value: -8, sigma: 1, grade: "outside", target: 0,
+      tolerance: 3, path: null, take: null, stands: null,
+    },
+  ],
+  again: { r16: "Take it again: it reads 1 in more than the others together say." },
+  unused: { r1: "A hub's height is kept." },
+  hints: ["Weigh both ends."],
+}; // prettier-ignore
+const SAVE = "POST /api/builds/3/truck/revisions";
+
+let asked: Asked[];
+beforeEach(() => {
+  localStorage.clear();
+  usePreferences.setState({ units: "in16", theme: "light" });
+  useTruck.setState({ truck: stored(), since: null, trouble: null });
+  useDesign.setState({
+    stored: revision, document: tender, draft: null, pending: null, past: [], future: [], sync: { state: "stored" },
+  }); // prettier-ignore
+  asked = serve({
+    "POST /api/baseline": () => ok(FIGURES),
+    [SAVE]: (body) => ok(stored(body["document"] as Stored["document"], 2)),
+  });
+});
+afterEach(() => {
+  clear();
+  vi.unstubAllGlobals();
+});
+
+const opened = async () => {
+  await shown(<Truck />);
+  await settle(320);
+};
+const saved = () => asked.filter(({ line }) => line === SAVE).at(-1)!.body["document"] as Stored["document"];
+
+describe("the Truck area", () => {
+  it("shows what readings come to, beside what is in force, and what is wrong with them", async () => {
+    await opened();
+    expect(said()).toContain("35.00 ± 0.50 in");
+    expect(said()).toContain("outside");
+    expect(said()).toContain("Take it again: it reads 1 in more");
+    expect(said()).toContain("A hub's height is kept.");
+    expect(said()).toContain("Weigh both ends.");
+  });
+
+  it("takes a figure into force as measured", async () => {
+    await opened();
+    await press("Take 35 in: center of gravity, off the floor");
+    await settle();
+    expect(saved().vehicle.cg_height).toBe(889);
+    expect(saved().sources?.["vehicle.cg_height"]).toBe("measured");
+  });
+
+  it("keeps a reading that is left out, and drops one that is deleted", async () => {
+    await opened();
+    await press("Leave out r16");
+    await settle();
+    expect(saved().readings.find(({ id }) => id === "r16")!.left_out).toBe(true);
+    await press("Delete r16");
+    await settle();
+    expect(saved().readings.some(({ id }) => id === "r16")).toBe(false);
+  });
+
+  it("takes a reading down as it was read, and says what can't be", async () => {
+    await opened();
+    const reads = find<HTMLInputElement>('[data-reads="true"]');
+    await type(reads, "22 1/2");
+    act(() => reads.closest("form")!.requestSubmit());
+    await settle();
+    expect(said()).toContain("Say which mark it was taken from");
+    expect(asked.some(({ line }) => line === SAVE)).toBe(false);
+  });
+
+  it("adds a mark by name and place", async () => {
+    await opened();
+    for (const [key, text] of [
+      ["name", "stub-left"],
+      ["ahead", "10"],
+      ["left", "17 1/2"],
+      ["up", "22 1/2"],
+    ])
+      // prettier-ignore
+      await type(find<HTMLInputElement>(`[data-mark="${key!}"]`), text!);
+    act(() => find("form[aria-label='Add a mark']").closest("form")!.requestSubmit());
+    await settle();
+    expect(saved().marks.at(-1)).toEqual({ id: "stub-left", at: [254, 444.5, 571.5] });
+  });
+
+  it("waits for the truck, and teaches where nothing was read", async () => {
+    useTruck.setState({ truck: null });
+    await opened();
+    expect(said()).toContain("Fetching the truck…");
+  });
+});
+
+describe("readings", () => {
+  const taking = { ...START, from: "cab-left" };
+
+  it("keep value and unit as read", () => {
+    expect(readingOf({ ...taking, kind: "height" }, "22 1/2", "r9", "in16")).toEqual({
+      id: "r9", kind: "height", point: "cab-left", value: 22.5, unit: "in", instrument: "tape", left_out: false,
+    }); // prettier-ignore
+    expect(readingOf({ ...taking, kind: "along", tool: "laser" }, "1234", "r9", "mm")).toMatchObject({
+      kind: "along", from: "cab-left", to: "rear-hub-left", value: 1234, unit: "mm", instrument: "laser",
+    }); // prettier-ignore
+    expect(readingOf({ ...START, kind: "angle", travel: "-30" }, "6.8°", "r9", "mm")).toMatchObject({
+      of: "rear_pinion", value: 6.8, zero: "level", face: "along", points: "up", travel: -30,
+    }); // prettier-ignore
+    expect(readingOf({ ...START, kind: "scale" }, "1850", "r9", "in16")).toMatchObject({ value: 1850, unit: "lb", side: "left", raised: null }); // prettier-ignore
+    expect(readingOf({ ...START, kind: "scale", side: "both", raised: "rear", by: "600 mm" }, "900 kg", "r9", "in16")).toMatchObject({
+      value: 900, unit: "kg", raised: { end: "rear", by: 600 },
+    }); // prettier-ignore
+  });
+
+  it.each([
+    [{ kind: "height" }, "blue"],
+    [{ kind: "height" }, "-3"],
+    [{ kind: "distance", to: "cab-left" }, "40"],
+    [{ kind: "angle" }, "97"],
+    [{ kind: "angle" }, ""],
+    [{ kind: "angle", travel: "blue" }, "7"],
+    [{ kind: "scale" }, "heavy"],
+    [{ kind: "scale", raised: "rear", by: "" }, "900"],
+    [{ kind: "scale", raised: "rear", by: "0" }, "900"],
+  ] as const)("refuse %o reading %s in words", (more, text) => {
+    expect(typeof readingOf({ ...taking, ...more }, text, "r9", "in16")).toBe("string");
+  });
+
+  it("are said in words, and numbered anew", () => {
+    expect(document.readings.map((reading) => saidOf(reading, "in16")).join("; ")).toMatch(
+      /cab-left off the floor: .* to rear-hub-left, fore-aft: .*Rear pinion: 9.1°.*front left: 1830 lb/,
+    );
+    expect(document.readings.some(({ id }) => id === freeId(document))).toBe(false);
+  });
+
+  it("come to figures with what they may be off by", () => {
+    expect(showFigure(6.818, 0.071, "deg", "mm")).toBe("6.82° ± 0.07°");
+    expect(showFigure(0.53, 0.001, "share", "mm")).toBe("53.0 % ± 0.1 %");
+    expect(showFigure(3100, 4, "kg", "mm")).toBe("3100 ± 4 kg");
+    expect(showFigure(100, 4, "kg", "in16")).toBe("220 ± 9 lb");
+    expect(showFigure(-0.3, 1.5, "mm", "mm")).toBe("0 ± 1.5 mm");
+  });
+
+  it("need marks with a name and a place", () => {
+    const texts = { name: "a", ahead: "1", left: "-2", up: "3" };
+    expect(markOf(texts, "mm", [])).toEqual({ id: "a", at: [1, -2, 3] });
+    expect(markOf(texts, "mm", ["a"])).toContain("already");
+    expect(markOf({ ...texts, name: " " }, "mm", [])).toContain("name");
+    expect(markOf({ ...texts, up: "high" }, "mm", [])).toContain("Off the floor");
+  });
+});
+
+describe("loads", () => {
+  const load = { name: "Loaded", mass: 3500, front_share: 0.45, cg_height: 950 };
+
+  it("change what the truck weighs and where its center is, and nothing else", () => {
+    const loaded = under(tender, load);
+    expect(loaded.vehicle).toEqual({ ...tender.vehicle, mass: 3500, front_share: 0.45, cg_height: 950 });
+    expect({ ...loaded, vehicle: tender.vehicle }).toEqual(tender);
+  });
+
+  it("show the figures that say something else under them", () => {
+    const [now, loaded] = [65, 58].map((value) => solvedTender([finding("anti_squat", { value })]).answer);
+    expect(changing(readingsOf(tender), now!, [loaded!], "mm").map(({ id }) => id)).toEqual(["anti_squat"]);
+    expect(changing(readingsOf(tender), now!, [now!], "mm")).toEqual([]);
+  });
+
+  it("lean by what the tires differ", () => {
+    expect(rakeOf(document)).toBe(0);
+    const axles = { ...document.axles, front: { ...document.axles.front, tire_radius_loaded: 490.755 } };
+    expect(rakeOf({ ...document, axles })).toBeCloseTo(1, 2);
+  });
+});
