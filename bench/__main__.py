@@ -16,6 +16,7 @@ sys.path[:0] = [str(ROOT / "tests" / "browser")]
 
 from oak_lever.api import (
     Wanted,
+    clearances,
     cures,
     cycle,
     effects,
@@ -74,6 +75,7 @@ def moving() -> None:
     say("pull the instant center to a place", timed(lambda: pull(tender, center), 40))
     say("what moves the pinion: 12 coordinates", timed(lambda: effects(tender, "pinion_change", 3.175), 20))
     say("cures of one finding", timed(lambda: cures(tender, "roll_center", 3.175), 10))
+    say("clearances over 21 x 9 poses", timed(lambda: clearances(tender), 20))
     say("all findings at once", timed(lambda: settle(tender, 3.175), 5))
 
 

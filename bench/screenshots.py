@@ -27,6 +27,7 @@ def main() -> None:
             cure(page, server, theme)
             if theme == "light":
                 tape(page, server)
+                truck(page, server)
         tablet(browser, server)
         sheet(browser, server)
         browser.close()
@@ -85,6 +86,13 @@ def tape(page: Page, server: Server) -> None:
         page.get_by_role("dialog").locator("tbody tr").nth(row).locator("input").first.fill(text)
     page.wait_for_timeout(300)
     page.screenshot(path=FOLDER / "tape-sheet.png")
+
+
+def truck(page: Page, server: Server) -> None:
+    page.goto(f"{server.url}/designs/{named(server, 'Fell tender, rear')}/truck")
+    page.get_by_text("Rear axle, turned left").wait_for()
+    page.wait_for_timeout(600)
+    page.screenshot(path=FOLDER / "truck-light.png")
 
 
 def tablet(browser: Browser, server: Server) -> None:
