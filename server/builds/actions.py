@@ -9,6 +9,7 @@ from django.db import transaction
 from django.utils import timezone
 
 from builds.models import Build, Design, Revision, Stored, TruckRevision
+from instruments import line, own
 from oak_lever.api import Design as Document
 from oak_lever.api import (
     Difference,
@@ -328,3 +329,40 @@ def _store(design: Design, number: int, document: Document, truck: int) -> Revis
 
 def _store_truck(build: Build, number: int, truck: Truck) -> TruckRevision:
     return TruckRevision.write(write_truck(truck), number, build=build)
+
+
+def instruments() -> dict[str, Any]:
+    """What stands on the bench, or why nothing does."""
+    where = own.address()
+    if where is None:
+        return {"names": [], "why": "No bench is set."}
+    try:
+        return {"names": line.instruments(where), "why": ""}
+    except line.Lost as why:
+        return {"names": [], "why": str(why)}
+
+
+def read_instrument(instrument: str, what: str) -> dict[str, Any]:
+    """What an instrument reads.
+
+    Raises:
+        line.Lost: where no bench answers.
+        line.NoReading: where it gives no reading.
+    """
+    return line.read(_bench(), instrument, what)._asdict()
+
+
+def zero_gauge(on: str) -> None:
+    """Zero the gauge on a surface.
+
+    Raises:
+        line.Lost, line.NoReading.
+    """
+    line.zero(_bench(), "gauge", on)
+
+
+def _bench() -> tuple[str, int]:
+    where = own.address()
+    if where is None:
+        raise line.Lost("No bench is set.")
+    return where

@@ -16,6 +16,7 @@ from builds.jobs import Done, refusal_data
 from builds.models import Build, Design, Notice, Revision, TruckRevision
 from builds.packing import Damaged
 from config.guard import NUMBER, broken
+from instruments.line import Lost, NoReading
 from oak_lever.api import Cure, Effect, Gap, Hole, Paper, Pulled, Refused, Settled, Slack, Units, Wanted
 
 LEFT = "waitress.client_disconnected"
@@ -300,6 +301,40 @@ def clear(request: HttpRequest, body: schemas.ClearIn) -> HttpResponse:
 @api.post("gaps", response={200: list[Gap], **REFUSED}, operation_id="gaps")
 def gaps_in_one_pose(request: HttpRequest, body: schemas.CycleIn) -> HttpResponse:
     return computed(request, "gaps", body)
+
+
+@api.get("instruments", response=schemas.InstrumentsOut, operation_id="instruments")
+def instruments_there(request: HttpRequest) -> HttpResponse:
+    return answer(actions.instruments())
+
+
+@api.post(
+    "instruments/read",
+    response={200: schemas.ReadOut, 409: schemas.Message, 502: schemas.Message, **REFUSED},
+    operation_id="read_instrument",
+)
+def read_instrument(request: HttpRequest, body: schemas.ReadIn) -> HttpResponse:
+    return answer(actions.read_instrument(body.instrument, body.what))
+
+
+@api.post(
+    "instruments/zero",
+    response={204: None, 409: schemas.Message, 502: schemas.Message, **REFUSED},
+    operation_id="zero_gauge",
+)
+def zero_gauge(request: HttpRequest, body: schemas.ZeroIn) -> HttpResponse:
+    actions.zero_gauge(body.on)
+    return HttpResponse(status=204)
+
+
+@api.exception_handler(NoReading)
+def _no_reading(request: HttpRequest, error: NoReading) -> HttpResponse:
+    return answer({"message": str(error)}, 409)
+
+
+@api.exception_handler(Lost)
+def _lost(request: HttpRequest, error: Lost) -> HttpResponse:
+    return answer({"message": str(error)}, 502)
 
 
 @api.post("baseline", response={200: schemas.BaselineOut, **REFUSED}, operation_id="baseline")

@@ -430,6 +430,31 @@ class ClearOut(Schema):
     pairs: list[Gap]
 
 
+class InstrumentsOut(Schema):
+    """What stands on the bench; nothing, and why, where none answers."""
+
+    names: list[str]
+    why: str
+
+
+class ReadIn(Schema):
+    """Ask an instrument for what it reads of something."""
+
+    instrument: Annotated[str, Field(max_length=50)]
+    what: Annotated[str, Field(max_length=300)]
+
+
+class ZeroIn(Schema):
+    """Zero the gauge on a surface."""
+
+    on: Literal["level", "plumb"]
+
+
+class ReadOut(Schema):
+    value: float
+    unit: Literal["mm", "in", "deg", "kg", "lb"]
+
+
 class BaselineIn(Schema):
     """What a truck's readings come to; `designs` turn back a pinion that was read away from ride."""
 

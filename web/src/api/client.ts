@@ -114,6 +114,11 @@ export const server = {
     call<Schemas["ClearOut"]>("POST", "/api/clear", {}, body, signal),
   gaps: (body: Schemas["CycleIn"], signal?: AbortSignal) =>
     call<Schemas["Gap"][]>("POST", "/api/gaps", {}, body, signal),
+  instruments: (signal?: AbortSignal) =>
+    call<Schemas["InstrumentsOut"]>("GET", "/api/instruments", {}, undefined, signal),
+  readInstrument: (body: Schemas["ReadIn"]) =>
+    call<Schemas["ReadOut"]>("POST", "/api/instruments/read", {}, body),
+  zeroGauge: (body: Schemas["ZeroIn"]) => call<null>("POST", "/api/instruments/zero", {}, body),
   baseline: (body: Schemas["BaselineIn"], signal?: AbortSignal) =>
     call<Schemas["BaselineOut"]>("POST", "/api/baseline", {}, body, signal),
   look: (question: Schemas["CycleIn"]) => call<Schemas["LookOut"]>("POST", "/api/look", {}, question),

@@ -27,15 +27,12 @@ interface OpenTruck {
 }
 
 const TRIES = 3;
-const USED = { left_out: false };
 const LEFT_OUT = { bands: {}, sources: {}, marks: [], readings: [], cases: [] };
 
 export const useTruck = create<OpenTruck>()((set, get) => {
   const show = (fetched: Truck) => {
     // what a file leaves out is written out, so that two tablets adding to it add to the same thing
-    const document = { ...LEFT_OUT, ...fetched.document };
-    const readings = document.readings.map((reading) => ({ ...USED, ...reading }));
-    const truck = { ...fetched, document: { ...document, readings } };
+    const truck = { ...fetched, document: { ...LEFT_OUT, ...fetched.document } };
     set({ truck, trouble: null });
     stand(truck);
   };

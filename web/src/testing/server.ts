@@ -18,11 +18,13 @@ type Answers = Record<string, (body: Record<string, unknown>) => Reply | "no ser
 export function serve(answers: Answers): Asked[] {
   const asked: Asked[] = [];
   const clears = () => ok({ design: "", travel: [], articulation: [], pairs: [] });
+  const none = () => ok({ names: [], why: "No bench is set." });
   const whole = () => ok(solvedTender().answer);
   const known: Answers = {
     "POST /api/cycle": whole,
     "POST /api/look": whole,
     "POST /api/clear": clears,
+    "GET /api/instruments": none,
     ...answers,
   };
   vi.stubGlobal("fetch", (url: string, request: { method: string; body: string | null }) => {

@@ -19,7 +19,9 @@ from builds import workers
 from builds.store import copies, opening, places
 from config.guard import WithoutValues
 from config.wsgi import application
+from instruments import own
 
+DEMO = Path(__file__).parents[2] / "demo"
 _MOST_CONNECTIONS = 500
 """A shop has a few tablets with a handful of connections each; the rest are left over or half sent."""
 _IDLE_S = 60
@@ -43,9 +45,10 @@ class Command(BaseCommand):
             raise CommandError("The page is not built yet: run make build.")
         for ending in (signal.SIGINT, signal.SIGTERM):  # also where a shell started us with interrupts ignored
             signal.signal(ending, signal.default_int_handler)
-        server, lock, stop = _listen(host, port), places.Lock(), threading.Event()
+        server, lock, stop, bench = _listen(host, port), places.Lock(), threading.Event(), None
         try:
             self._open(lock, demo)
+            bench = own.start(DEMO / "fell-tender-truck.json") if demo else None
             threading.Thread(target=opening.keep_daily, args=(stop,), daemon=True).start()
             _warm()  # ready means ready: no first drag waits for the compiler
             self.stdout.write(f"Oak Lever is ready at http://{host}:{server.effective_port}/  (Ctrl-C ends it)")
@@ -55,6 +58,8 @@ class Command(BaseCommand):
             pass
         finally:
             stop.set()
+            if bench:
+                bench.terminate()
             server.close()
             lock.close()
 
@@ -107,6 +112,6 @@ def _why_not(host: str, port: int, error: Exception) -> str:
 
 def _warm() -> None:
     """Start the processes that compute, each with one answer given."""
-    design = json.loads((Path(__file__).parents[2] / "demo" / "fell-tender-rear.json").read_text())
+    design = json.loads((DEMO / "fell-tender-rear.json").read_text())
     for pool in (workers.LIVE, workers.PULLS, workers.HEAVY):
         pool.ready("cycle", {"document": design, "travel": 0.0, "articulation": 0.0})

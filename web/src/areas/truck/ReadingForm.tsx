@@ -5,7 +5,8 @@ import styled from "styled-components";
 
 import { type TruckDocument, useTruck } from "../../shell/truck";
 import { Button, Choice, Trouble } from "../../ui/controls";
-import type { Units } from "../../units/tape";
+import { readLength, type Units } from "../../units/tape";
+import { Bench } from "./Bench";
 import {
   FACES, freeId, HUBS, KINDS, POINTS, readingOf, SHAFTS, START, type Taking, TOOLS, ZEROS,
 } from "./reading"; // prettier-ignore
@@ -84,9 +85,23 @@ export function ReadingForm({ truck, units }: { truck: TruckDocument; units: Uni
       <Button type="submit" className="main">
         Take it down
       </Button>
+      <Bench
+        {...{ taking, units }}
+        raisedMm={raisedOf(taking, units)}
+        onRead={(read) => {
+          setWhy(null);
+          setText(read);
+        }}
+      />
       {why !== null && <Trouble role="alert">{why}</Trouble>}
     </Form>
   );
+}
+
+/** How far an end is raised, mm; null where it is not, or can't be read. */
+function raisedOf({ raised, by }: Taking, units: Units): number | null {
+  const mm = raised === "level" ? null : readLength(by, units);
+  return typeof mm === "number" ? mm : null;
 }
 
 function parts(given: Given, units: Units): ReactNode {

@@ -32,6 +32,9 @@ const List = styled.ul`
   }
 `;
 
+/** A reading that says nothing of it is used. */
+const isLeftOut = ({ left_out }: { left_out?: boolean }): boolean => left_out ?? false;
+
 export function ReadingList(props: {
   truck: TruckDocument;
   told: Schemas["BaselineOut"] | null;
@@ -51,7 +54,7 @@ export function ReadingList(props: {
           </span>
           <Toggle
             aria-label={`Leave out ${reading.id}`}
-            isSelected={reading.left_out}
+            isSelected={isLeftOut(reading)}
             onChange={(on) =>
               put(readings.map((one) => (one.id === reading.id ? { ...one, left_out: on } : one)))
             }

@@ -9,12 +9,14 @@ import { type Truck as Stored, useTruck } from "../../shell/truck";
 import { clear, find, press, said, settle, shown, type } from "../../testing/screen";
 import { type Asked, ok, serve } from "../../testing/server";
 import { finding, solvedTender, tender } from "../../testing/solved";
+import { askedOf, typedOf } from "./Bench";
 import { changing, under } from "./Cases";
 import { markOf } from "./MarkForm";
 import { freeId, readingOf, saidOf, showFigure, START } from "./reading";
 import { Truck } from "./Truck";
 import { rakeOf } from "./Whole";
 
+const document_ = () => globalThis.document;
 const document = truckFile as unknown as Stored["document"];
 /** The demo's truck with a few of its readings. */
 const short = {
@@ -60,13 +62,16 @@ beforeEach(() => {
     [SAVE]: (body) => ok(stored(body["document"] as Stored["document"], 2)),
   });
 });
+let leave: (() => void) | null = null;
 afterEach(() => {
+  leave?.();
+  leave = null;
   clear();
   vi.unstubAllGlobals();
 });
 
 const opened = async () => {
-  await shown(<Truck />);
+  ({ leave } = await shown(<Truck />));
   await settle(320);
 };
 const saved = () => asked.filter(({ line }) => line === SAVE).at(-1)!.body["document"] as Stored["document"];
@@ -128,6 +133,45 @@ describe("the Truck area", () => {
     useTruck.setState({ truck: null });
     await opened();
     expect(said()).toContain("Fetching the truck…");
+  });
+});
+
+describe("the bench", () => {
+  const there = (read: () => ReturnType<typeof ok>) =>
+    serve({
+      "POST /api/baseline": () => ok(FIGURES),
+      "GET /api/instruments": () => ok({ names: ["tape", "gauge", "scale"], why: "" }),
+      "POST /api/instruments/read": read,
+    });
+
+  it("is not offered where there is none", async () => {
+    await opened();
+    expect(document_().querySelector("form")!.textContent).not.toContain("bench");
+  });
+
+  it("fills the field with what it reads, or says why it reads nothing", async () => {
+    const asked = there(() => ok({ value: 2017.4, unit: "mm" }));
+    await opened();
+    await press("Read it off the bench");
+    await settle();
+    expect(said()).toContain("Say first what is to be read.");
+    expect(asked.some(({ line }) => line.endsWith("read"))).toBe(false);
+  });
+
+  it("is asked in its own words", () => {
+    expect(askedOf(START)).toBeNull();
+    expect(askedOf({ ...START, from: "cab-left" })).toEqual({ instrument: "tape", what: "height cab-left" });
+    expect(askedOf({ ...START, kind: "along", from: "cab-left" })!.what).toBe("along cab-left rear-hub-left");
+    expect(askedOf({ ...START, kind: "angle" })).toEqual({ instrument: "gauge", what: "rear_pinion along" });
+    expect(askedOf({ ...START, kind: "scale" })!.what).toBe("front left level");
+    expect(askedOf({ ...START, kind: "scale", raised: "rear", by: "550" })!.what).toBe("front left rear 550");
+  });
+
+  it("reads as it would be typed", () => {
+    expect(typedOf({ value: 2017.4, unit: "mm" }, "mm")).toBe("2017.4 mm");
+    expect(typedOf({ value: 635, unit: "mm" }, "in16")).toBe("25.000 in");
+    expect(typedOf({ value: 9.153, unit: "deg" }, "mm")).toBe("9.15");
+    expect(typedOf({ value: 829.54, unit: "kg" }, "in16")).toBe("829.5 kg");
   });
 });
 
