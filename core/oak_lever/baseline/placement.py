@@ -61,8 +61,9 @@ def place(truck: Truck, without: Sequence[str] = (), exchanged: tuple[str, str] 
     two of them for each other's.
     """
     taken = [r for r in truck.readings if isinstance(r, Distance) and not r.left_out and r.id not in without]
-    model = _Model(truck, [r for r in taken if not _undecided(truck, r)])
-    unused = tuple(r.id for r in taken if _undecided(truck, r))
+    whole = _Model(truck, taken)
+    unused = tuple(r.id for r in taken if whole.undecided(r))
+    model = _Model(truck, [r for r in taken if r.id not in unused])
     if not model.readings:
         return Placed({}, {}, {}, {}, unused, ())
     read = np.array([value_of(r) for r in model.readings])
@@ -74,7 +75,7 @@ def place(truck: Truck, without: Sequence[str] = (), exchanged: tuple[str, str] 
 
 def _fitted(model: "_Model", read: Floats, unused: tuple[str, ...]) -> Placed:
     weight = 1.0 / np.array([sigma_of(r) for r in model.readings])
-    _, strong, across = np.linalg.svd(weight[:, None] * model.slopes(np.zeros(6)))
+    _, strong, across = np.linalg.svd(weight[:, None] * model.slopes(np.zeros(6)), full_matrices=False)
     held = across[: len(strong)][strong > _SAYS * strong.max()].T if strong.max() > 0.0 else np.zeros((6, 0))
     at = np.zeros(6)
     for _ in range(_MOST_STEPS):
@@ -113,14 +114,6 @@ def _lies_in(way: Floats, held: Floats) -> bool:
 _AXIS = {"along": 0, "across": 1}
 
 
-def _undecided(truck: Truck, reading: Distance) -> bool:
-    """Whether a fore-aft or sideways distance is too short to say which way it lies."""
-    if reading.kind == "distance":
-        return False
-    apart = _Model(truck, [reading]).apart(reading, np.zeros(6))
-    return bool(abs(apart[_AXIS[reading.kind]]) < _SHORT_MM)
-
-
 class _Model:
     """What each reading should say with the axles at (fore-aft, offset, arc at half a track), rear then front, mm."""
 
@@ -155,6 +148,12 @@ class _Model:
         """From the reading's first point to its second, mm."""
         apart: Floats = self.point(reading.to, at)[0] - self.point(reading.from_, at)[0]
         return apart
+
+    def undecided(self, reading: Distance) -> bool:
+        """Whether a fore-aft or sideways distance is too short to say which way it lies."""
+        if reading.kind == "distance":
+            return False
+        return bool(abs(self.apart(reading, np.zeros(6))[_AXIS[reading.kind]]) < _SHORT_MM)
 
     def said(self, at: Floats) -> Floats:
         return np.array([self._one(n, at)[0] for n in range(len(self.readings))])

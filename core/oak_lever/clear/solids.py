@@ -83,13 +83,15 @@ def convex_parts(outline: Sequence[Corner]) -> list[list[Corner]]:
         corners.reverse()
     if all(_left(*three) >= 0.0 for three in _threes(corners)) and _turns_once(corners):
         return [corners]
-    parts = []
+    parts, start = [], 0
     while len(corners) > 3:
-        at = next((n for n in range(len(corners)) if _is_ear(corners, n)), None)
+        count = len(corners)
+        at = next((n % count for n in range(start, start + count) if _is_ear(corners, n % count)), None)
         if at is None:  # nothing but corners in line is left
             break
-        parts.append([corners[at - 1], corners[at], corners[(at + 1) % len(corners)]])
+        parts.append([corners[at - 1], corners[at], corners[(at + 1) % count]])
         del corners[at]
+        start = max(at - 1, 0)  # what was no ear before its neighbor went may be one now
     return [*parts, corners]
 
 
