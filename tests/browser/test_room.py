@@ -118,3 +118,25 @@ def test_the_demo_truck_has_its_slip_named(context: BrowserContext, server: Serv
     assert page.evaluate("document.documentElement.scrollWidth") <= 768
     page.get_by_role("button", name="Dark").click()
     assert axe_violations(page) == []
+
+
+def test_what_is_in_the_way_is_added_seen_and_held_against(bench: Bench) -> None:
+    page = bench.page
+    page.keyboard.press("k")
+    pane = page.get_by_role("region", name="Room")
+    expect(pane).to_contain_text("Nothing is said yet.")
+    pane.get_by_role("button", name="Add a typical one").click()
+    page.get_by_role("option", name="Both frame rails").click()
+    expect(pane).to_contain_text("Left rail")
+    for key, text in {
+        "name": "Fuel tank", "ahead": "20", "left": "0", "up": "30", "long": "16", "wide": "15", "high": "8",
+    }.items():  # fmt: skip
+        pane.locator(f'[data-keep-out-field="{key}"]').fill(text)
+    pane.get_by_role("button", name="Add it").click()
+    until(lambda: len((bench.server.stored(bench.design)["document"].get("room") or {}).get("keep_outs", [])) == 3)
+    expect(page.locator('[data-gap="upper-left fuel-tank"]')).to_be_visible()
+    assert axe_violations(page) == []
+    pane.get_by_role("button", name="Leave out Fuel tank").click()
+    expect(page.locator('[data-gap="upper-left fuel-tank"]')).to_have_count(0)
+    pane.locator('[data-keep-out-field="name"]').press("Escape")
+    expect(page.get_by_role("region", name="Mount")).to_be_visible()

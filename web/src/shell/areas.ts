@@ -2,7 +2,7 @@
 
 import { create } from "zustand";
 
-export type Opened = "tape" | "layout";
+export type Opened = "tape" | "layout" | "room";
 
 interface Asking {
   open: Opened | null;

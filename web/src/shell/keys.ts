@@ -15,6 +15,7 @@ export const KEYS: readonly (readonly [where: string, keys: readonly (readonly [
     ["M", "to the chosen mount’s figures"],
     ["T", "open the tape sheet"],
     ["L", "change the layout: links and locator"],
+    ["K", "say what is in the way: keep-outs"],
     ["Ctrl Z, Ctrl Y", "undo, redo"],
     ["?", "this sheet"],
   ]],
@@ -81,6 +82,7 @@ export function useKeys(ask: (what: "help" | Opened) => void): void {
       } else if (event.key === "?") ask("help");
       else if (event.key.toLowerCase() === "t") ask("tape");
       else if (event.key.toLowerCase() === "l") ask("layout");
+      else if (event.key.toLowerCase() === "k") ask("room");
       else return;
       event.preventDefault();
     };

@@ -32,6 +32,7 @@ import { MountSheet } from "./MountSheet";
 import { Pane } from "./Pane";
 import { PullDots } from "./PullDots";
 import { Readings } from "./Readings";
+import { RoomPane } from "./RoomPane";
 import { TapeSheet } from "./TapeSheet";
 
 const Area = styled.main`
@@ -215,9 +216,9 @@ function OwnCorner({ document, solved, twist }: Solving & { twist: number }) {
       <div className="twist">
         <TwistStrip most={document.travel.articulation} twist={twist} onTwist={toTwist} />
       </div>
-      {open === "layout" ? (
-        <LayoutPane {...{ document, units }} onClose={close} />
-      ) : (
+      {open === "layout" && <LayoutPane {...{ document, units }} onClose={close} />}
+      {open === "room" && <RoomPane {...{ document, units }} onClose={close} />}
+      {open !== "layout" && open !== "room" && (
         <MountSheet
           {...{ document, solved, units }}
           selected={spotsOf(document).find((m) => m.key === chosen[0]) ?? null}
