@@ -42,7 +42,7 @@ const put = (document: Document, keep_outs: readonly KeepOut[]): Document => ({
 });
 
 export const withKeepOut = (document: Document, one: Draft): Document =>
-  put(document, [...keepOutsOf(document), { ...one, id: freeId(document, one.name) } as KeepOut]);
+  put(document, [...keepOutsOf(document), { ...one, id: freeId(document, one.name) }]);
 
 export const withoutKeepOut = (document: Document, id: string): Document =>
   put(
@@ -52,7 +52,8 @@ export const withoutKeepOut = (document: Document, id: string): Document =>
 
 type Typical = (document: Document) => Draft[];
 
-const box = (name: string, center: number[], size: number[], gap = 25): Draft =>
+type Three = [number, number, number];
+const box = (name: string, center: Three, size: Three, gap = 25): Draft =>
   ({ name, on: "frame", gap, except: [], solid: { kind: "box", center, size, turn: [0, 0, 0] } }); // prettier-ignore
 
 /** How far the rails reach, for what stands between them. */

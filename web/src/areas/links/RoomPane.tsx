@@ -58,6 +58,7 @@ const TUBE = [
 type Key = (typeof TUBE)[number][0];
 type Texts = Partial<Record<Key | "name" | "gap", string>>;
 type Shape = "box" | "tube";
+type Three = [number, number, number];
 
 /** The keep-out that was typed; or what can't be read. */
 export function keepOutOf(shape: Shape, on: KeepOut["on"], texts: Texts, units: Units): Draft | string {
@@ -72,21 +73,19 @@ export function keepOutOf(shape: Shape, on: KeepOut["on"], texts: Texts, units: 
   const gap = texts.gap ? readLength(texts.gap, units) : 25;
   if (typeof gap === "string") return `Wanted clear of it: ${gap}`;
   if (gap < 0) return "What is wanted clear of it is not below nothing.";
-  const [a, b] = [
+  const [a, b]: [Three, Three] = [
     [read.ahead!, read.left!, read.up!],
     [read.long!, read.wide!, read.high!],
   ];
+  const said = { name, on, gap, except: [] };
   if (shape === "box") {
     if (b.some((v) => v <= 0)) return "A box is longer, wider and higher than nothing.";
-    return made(name, on, gap, { kind: "box", center: a, size: b, turn: [0, 0, 0] });
+    return { ...said, solid: { kind: "box", center: a, size: b, turn: [0, 0, 0] } };
   }
   if (read.round! <= 0) return "A tube has a diameter.";
   if (a.every((v, n) => v === b[n])) return "Both ends of the tube are at one place.";
-  return made(name, on, gap, { kind: "tube", path: [a, b], diameter: read.round! });
+  return { ...said, solid: { kind: "tube", path: [a, b], diameter: read.round! } };
 }
-
-const made = (name: string, on: KeepOut["on"], gap: number, solid: unknown) =>
-  ({ name, on, gap, except: [], solid }) as Draft;
 
 const KINDS = { box: "box", tube: "tube", prism: "prism", hull: "hull" };
 
