@@ -58,7 +58,7 @@ describe("keep-outs", () => {
   });
 
   it("are said in words", () => {
-    expect(saidOf({ ...tank, id: "tank" } as never, "mm")).toBe(
+    expect(saidOf({ ...tank, id: "tank" }, "mm")).toBe(
       "box 400 mm by 300 mm by 200 mm, on the frame, 25 mm wanted clear",
     );
   });
