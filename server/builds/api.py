@@ -310,7 +310,7 @@ def instruments_there(request: HttpRequest) -> HttpResponse:
 
 @api.post(
     "instruments/read",
-    response={200: schemas.ReadOut, 409: schemas.Message, 502: schemas.Message, **REFUSED},
+    response={200: schemas.ReadOut, 409: schemas.Message, **REFUSED},
     operation_id="read_instrument",
 )
 def read_instrument(request: HttpRequest, body: schemas.ReadIn) -> HttpResponse:
@@ -319,7 +319,7 @@ def read_instrument(request: HttpRequest, body: schemas.ReadIn) -> HttpResponse:
 
 @api.post(
     "instruments/zero",
-    response={204: None, 409: schemas.Message, 502: schemas.Message, **REFUSED},
+    response={204: None, 409: schemas.Message, **REFUSED},
     operation_id="zero_gauge",
 )
 def zero_gauge(request: HttpRequest, body: schemas.ZeroIn) -> HttpResponse:
@@ -328,13 +328,9 @@ def zero_gauge(request: HttpRequest, body: schemas.ZeroIn) -> HttpResponse:
 
 
 @api.exception_handler(NoReading)
-def _no_reading(request: HttpRequest, error: NoReading) -> HttpResponse:
-    return answer({"message": str(error)}, 409)
-
-
 @api.exception_handler(Lost)
-def _lost(request: HttpRequest, error: Lost) -> HttpResponse:
-    return answer({"message": str(error)}, 502)
+def _no_reading(request: HttpRequest, error: Exception) -> HttpResponse:
+    return answer({"message": str(error)}, 409)
 
 
 @api.post("baseline", response={200: schemas.BaselineOut, **REFUSED}, operation_id="baseline")

@@ -112,7 +112,7 @@ def test_the_api_reads_zeroes_and_says_what_went_wrong(call: Caller, bench: subp
     bench.kill()
     bench.wait(10)
     status, said = call("POST", "/api/instruments/read", asked)
-    assert status == 502
+    assert status == 409
     assert "does not answer" in said["message"]
     assert call("GET", "/api/instruments")[1]["names"] == []
 
@@ -120,8 +120,8 @@ def test_the_api_reads_zeroes_and_says_what_went_wrong(call: Caller, bench: subp
 def test_without_a_bench_there_is_none(call: Caller, monkeypatch: pytest.MonkeyPatch) -> None:
     monkeypatch.delenv(own.ADDRESS, raising=False)
     assert call("GET", "/api/instruments") == (200, {"names": [], "why": "No bench is set."})
-    assert call("POST", "/api/instruments/read", {"instrument": "tape", "what": ""})[0] == 502
-    assert call("POST", "/api/instruments/zero", {"on": "level"})[0] == 502
+    assert call("POST", "/api/instruments/read", {"instrument": "tape", "what": ""})[0] == 409
+    assert call("POST", "/api/instruments/zero", {"on": "level"})[0] == 409
 
 
 @pytest.mark.parametrize(
