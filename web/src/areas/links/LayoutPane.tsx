@@ -1,38 +1,13 @@
 /** The layout changed in place: links added, left out or made another kind, the locator exchanged; all else is kept. */
 
 import { useState } from "react";
-import styled from "styled-components";
 
 import { NO_SERVER, reasonOf, type Schemas, server } from "../../api/client";
 import { type Document, words } from "../../document/document";
 import { useDesign } from "../../shell/design";
 import { Button, Choice, Trouble } from "../../ui/controls";
 import { increment, type Units } from "../../units/tape";
-
-const Area = styled.section`
-  display: grid;
-  gap: 0.5rem;
-  align-content: start;
-  padding: 0.5rem 1rem;
-  .top,
-  .row {
-    display: flex;
-    justify-content: space-between;
-    align-items: center;
-    gap: 0.5rem;
-  }
-  .row > span {
-    flex: 1;
-  }
-  h2 {
-    font-size: 1.0625rem;
-    font-weight: 600;
-  }
-  .quiet {
-    color: var(--quiet);
-    font-size: 0.875rem;
-  }
-`;
+import { CornerPane } from "./CornerPane";
 
 type Change = Schemas["LayoutIn"]["change"];
 
@@ -88,19 +63,7 @@ export function LayoutPane(props: { document: Document; units: Units; onClose: (
     setBusy(false);
   };
   return (
-    <Area
-      aria-label="Layout"
-      aria-busy={busy}
-      onKeyDown={(event) => {
-        if (event.key === "Escape" && !event.defaultPrevented) onClose();
-      }}
-    >
-      <div className="top">
-        <h2>Layout</h2>
-        <Button autoFocus onPress={onClose}>
-          Back to the mounts
-        </Button>
-      </div>
+    <CornerPane label="Layout" title="Layout" busy={busy} onClose={onClose}>
       {why !== null && <Trouble role="alert">Not changed: {why}</Trouble>}
       {document.links.map((link) => (
         <OneLink key={link.id} {...{ link }} onChange={(change) => void make(change)} />
@@ -131,7 +94,7 @@ export function LayoutPane(props: { document: Document; units: Units; onClose: (
           ? "What is new stands where house proportions put it: a guess, to be moved to where it fits."
           : "Mounts, locks and bands that are not touched stay as they are. Undo takes a change back."}
       </p>
-    </Area>
+    </CornerPane>
   );
 }
 

@@ -1,42 +1,13 @@
 /** What is in the way: keep-outs listed, added by their measures or from typical ones, left out. */
 
 import { type SubmitEvent, useState } from "react";
-import styled from "styled-components";
 
 import type { Document } from "../../document/document";
 import { type Draft, type KeepOut, keepOutsOf, TYPICAL, withKeepOut, withoutKeepOut, withTypical } from "../../document/room"; // prettier-ignore
 import { useDesign } from "../../shell/design";
 import { Button, Choice, Entries, Trouble } from "../../ui/controls";
 import { length, readLength, type Units } from "../../units/tape";
-
-const Area = styled.section`
-  display: grid;
-  gap: 0.5rem;
-  align-content: start;
-  padding: 0.5rem 1rem;
-  .top,
-  .row {
-    display: flex;
-    justify-content: space-between;
-    align-items: center;
-    gap: 0.5rem;
-  }
-  .row > span {
-    flex: 1;
-  }
-  h2 {
-    font-size: 1.0625rem;
-    font-weight: 600;
-  }
-  .quiet {
-    color: var(--quiet);
-    font-size: 0.875rem;
-  }
-  form {
-    grid-template-columns: repeat(3, minmax(0, 1fr));
-    gap: 0.375rem 0.5rem;
-  }
-`;
+import { CornerPane } from "./CornerPane";
 
 const BOX = [
   ["ahead", "Its middle, ahead"],
@@ -106,18 +77,7 @@ export function RoomPane(props: { document: Document; units: Units; onClose: () 
   const { document, units, onClose } = props;
   const [why, setWhy] = useState<string | null>(null);
   return (
-    <Area
-      aria-label="Room"
-      onKeyDown={(event) => {
-        if (event.key === "Escape" && !event.defaultPrevented) onClose();
-      }}
-    >
-      <div className="top">
-        <h2>What is in the way</h2>
-        <Button autoFocus onPress={onClose}>
-          Back to the mounts
-        </Button>
-      </div>
+    <CornerPane label="Room" title="What is in the way" onClose={onClose}>
       {keepOutsOf(document).length === 0 && (
         <p className="quiet">
           Nothing is said yet. Add what stands about the axle: how near everything comes to it is listed with
@@ -153,7 +113,7 @@ export function RoomPane(props: { document: Document; units: Units; onClose: () 
       </div>
       {why !== null && <Trouble role="alert">{why}</Trouble>}
       <AddForm units={units} />
-    </Area>
+    </CornerPane>
   );
 }
 

@@ -9,21 +9,9 @@ import { type TruckDocument, useTruck } from "../../shell/truck";
 import { Button, Trouble } from "../../ui/controls";
 import { plain, type Units } from "../../units/tape";
 import { showFigure } from "./reading";
+import { Scrolled } from "./Scrolled";
 
-const Table = styled.table`
-  width: 100%;
-  border-collapse: collapse;
-  th,
-  td {
-    text-align: left;
-    font-weight: 400;
-    padding: 3px 0.5rem 3px 0;
-    border-bottom: 1px solid var(--hair);
-  }
-  thead th {
-    color: var(--quiet);
-    font-size: 0.875rem;
-  }
+const Graded = styled(Scrolled)`
   .value {
     font-weight: 600;
     white-space: nowrap;
@@ -55,21 +43,23 @@ export function Results(props: { told: Schemas["BaselineOut"]; truck: TruckDocum
           floor; then distances from marks to the hubs, the pinion off a gauge, and weights.
         </p>
       ) : (
-        <Table>
-          <thead>
-            <tr>
-              <th scope="col">Figure</th>
-              <th scope="col">Measured</th>
-              <th scope="col">Wanted</th>
-              <th scope="col">In force</th>
-            </tr>
-          </thead>
-          <tbody>
-            {told.figures.map((figure) => (
-              <Row key={figure.id} {...{ figure, truck, units }} />
-            ))}
-          </tbody>
-        </Table>
+        <Graded>
+          <table>
+            <thead>
+              <tr>
+                <th scope="col">Figure</th>
+                <th scope="col">Measured</th>
+                <th scope="col">Wanted</th>
+                <th scope="col">In force</th>
+              </tr>
+            </thead>
+            <tbody>
+              {told.figures.map((figure) => (
+                <Row key={figure.id} {...{ figure, truck, units }} />
+              ))}
+            </tbody>
+          </table>
+        </Graded>
       )}
     </>
   );
