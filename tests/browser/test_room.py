@@ -108,7 +108,8 @@ def test_readings_are_taken_judged_and_their_figures_put_in_force(bench: Bench) 
 
 
 def test_the_demo_truck_has_its_slip_named(context: BrowserContext, server: Server) -> None:
-    build = next(b for b in server.ask("GET", "/api/builds?find=Fell")["builds"] if b["name"] == "Fell tender")
+    found = server.ask("GET", "/api/builds?find=Fell%20tender%2C%20front")["builds"]
+    build = next(build for build in found if build["name"] == "Fell tender")
     tender = next(design["id"] for design in build["designs"] if design["name"] == "Fell tender, rear")
     page = context.new_page()
     page.goto(f"{server.url}/designs/{tender}/truck")
