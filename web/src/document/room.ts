@@ -1,5 +1,6 @@
 /** Keep-outs of a design: added, left out, typical ones to start from. Points mm, chassis axes, at ride. */
 
+import type { ChassisPoint as Point } from "../units/brands";
 import type { Document } from "./parts";
 
 export type KeepOut = NonNullable<Document["room"]>["keep_outs"][number];
@@ -8,6 +9,18 @@ export type KeepOut = NonNullable<Document["room"]>["keep_outs"][number];
 export type Draft = Pick<KeepOut, "name" | "on" | "gap" | "except" | "solid">;
 
 export const keepOutsOf = (document: Document): readonly KeepOut[] => document.room?.keep_outs ?? [];
+
+/** Points that a view of all of it has to hold: the outermost of each keep-out. */
+export const reachOf = (document: Document): Point[] =>
+  keepOutsOf(document).flatMap(({ solid }): Point[] => {
+    if (solid.kind === "tube") return [...solid.path];
+    if (solid.kind === "hull") return [...solid.points];
+    if (solid.kind === "prism") return [];
+    const half = Math.hypot(...solid.size) / 2;
+    const { turn } = { turn: [0, 0, 0], ...solid };
+    const reach = turn.some((v) => v !== 0) ? [half, half, half] : solid.size.map((v) => v / 2);
+    return [-1, 1].map((way) => solid.center.map((v, i) => v + way * reach[i]!) as Point);
+  });
 
 /** Names that parts have already: one namespace for links, bars and keep-outs. */
 function taken(document: Document): Set<string> {

@@ -5,7 +5,8 @@ import styled from "styled-components";
 
 import { NO_SERVER } from "../../api/client";
 import { figureOf } from "../../api/register";
-import { type Document, type Point, spotsOf } from "../../document/document";
+import { type Document, spotsOf } from "../../document/document";
+import { reachOf } from "../../document/room";
 import { Drawing, type Layer } from "../../floor/Drawing";
 import { type Drawn, useDrawn } from "../../floor/drawn";
 import { projector, type Standing } from "../../floor/geometry";
@@ -92,7 +93,6 @@ const Notices = styled.div`
 `;
 
 const NOTHING: readonly string[] = [];
-const NOWHERE: readonly Point[] = [];
 const FAR_DRAWN: readonly Drawn[] = ["center", "neutral", "axis"];
 const MOST_NOTICES = 2;
 
@@ -118,7 +118,7 @@ function OpenLinks({ document }: { document: Document }) {
   const layers = useLayers(document, solved, standing);
   const drawsFar = useDrawsFar();
   const far = useMemo(
-    () => (drawsFar ? farPoints({ document, standing, solved }) : NOWHERE),
+    () => [...reachOf(document), ...(drawsFar ? farPoints({ document, standing, solved }) : [])],
     [drawsFar, document, standing, solved],
   );
   return (

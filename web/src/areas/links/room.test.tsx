@@ -1,7 +1,7 @@
 import { act } from "react";
 import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
 
-import { freeId, keepOutsOf, withKeepOut, withoutKeepOut, withTypical } from "../../document/room";
+import { freeId, keepOutsOf, reachOf, withKeepOut, withoutKeepOut, withTypical } from "../../document/room";
 import { useDesign } from "../../shell/design";
 import { useTruck } from "../../shell/truck";
 import { clear, find, press, said, settle, shown, type } from "../../testing/screen";
@@ -55,6 +55,14 @@ describe("keep-outs", () => {
     expect(freeId(tender, "Lower left")).toBe("lower-left-2");
     expect(freeId(tender, "Housing")).toBe("housing-2");
     expect(freeId(tender, "¿?")).toBe("keep-out");
+  });
+
+  it("are held by a view of all of it", () => {
+    expect(reachOf(tender)).toEqual([]);
+    expect(reachOf(withKeepOut(tender, tank))).toEqual([
+      [300, -170, 700],
+      [700, 130, 900],
+    ]);
   });
 
   it("are said in words", () => {

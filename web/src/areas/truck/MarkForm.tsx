@@ -35,8 +35,9 @@ export function MarkForm({ truck, units }: { truck: TruckDocument; units: Units 
         <ul aria-label="Marks">
           {marks.map(({ id, at }) => (
             <li key={id}>
-              {id}: {length(at[0], units)} ahead of the datum, {length(Math.abs(at[1]), units)}{" "}
-              {at[1] < 0 ? "right" : "left"}, {length(at[2], units)} off the floor
+              {id}: {length(Math.abs(at[0]), units)} {at[0] < 0 ? "behind" : "ahead of"} the datum,{" "}
+              {length(Math.abs(at[1]), units)} {at[1] < 0 ? "right" : "left"}, {length(at[2], units)} off the
+              floor
             </li>
           ))}
         </ul>
