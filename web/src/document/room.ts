@@ -10,6 +10,9 @@ export type Draft = Pick<KeepOut, "name" | "on" | "gap" | "except" | "solid">;
 
 export const keepOutsOf = (document: Document): readonly KeepOut[] => document.room?.keep_outs ?? [];
 
+/** What a file leaves out of a box. */
+export const UPRIGHT = { turn: [0, 0, 0] as const };
+
 /** Points that a view of all of it has to hold: the outermost of each keep-out. */
 export const reachOf = (document: Document): Point[] =>
   keepOutsOf(document).flatMap(({ solid }): Point[] => {
@@ -17,7 +20,7 @@ export const reachOf = (document: Document): Point[] =>
     if (solid.kind === "hull") return [...solid.points];
     if (solid.kind === "prism") return [];
     const half = Math.hypot(...solid.size) / 2;
-    const { turn } = { turn: [0, 0, 0], ...solid };
+    const { turn } = { ...UPRIGHT, ...solid };
     const reach = turn.some((v) => v !== 0) ? [half, half, half] : solid.size.map((v) => v / 2);
     return [-1, 1].map((way) => solid.center.map((v, i) => v + way * reach[i]!) as Point);
   });

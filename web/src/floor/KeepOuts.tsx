@@ -3,6 +3,7 @@
 import { memo } from "react";
 
 import type { Document } from "../document/parts";
+import { UPRIGHT } from "../document/room";
 import type { ChassisPoint as Point } from "../units/brands";
 import { hull, line, outline, type Standing, type Xy } from "./geometry";
 import type { Scene } from "./Parts";
@@ -58,8 +59,6 @@ export function outlinesOf(solid: Solid, to: (p: Point) => Xy, scale: number): s
   });
   return [...sides, `${line(...near)}Z`, `${line(...far)}Z`];
 }
-
-const UPRIGHT = { turn: [0, 0, 0] as const };
 
 /** The corners of a box, turned about its center: Rz Ry Rx. */
 function cornersOf(box: Extract<Solid, { kind: "box" }>): Point[] {
