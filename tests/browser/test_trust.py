@@ -196,6 +196,7 @@ def test_an_old_tab_says_so(bench: Bench) -> None:
     bench.page.route("**/api/cycle", _as_served_by_another)
     bench.drag(UPPER_FRAME, 0, 8)
     expect(bench.page.get_by_text("A newer Oak Lever is being served")).to_be_visible()
+    bench.page.unroute_all(behavior="wait")  # what is still answered must not outlive the page
 
 
 def _as_served_by_another(route: Route) -> None:
