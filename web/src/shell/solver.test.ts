@@ -97,6 +97,18 @@ describe("while a hand moves", () => {
     expect(shown()).toEqual({ here: 6, judged: 6, of: 6 });
   });
 
+  it("a pose that comes late does not take the place of an edit that waits for its answer", async () => {
+    await lets(260);
+    useDesign.setState({ document: edited(10) });
+    useDesign.setState({ draft: edited(11) });
+    useDesign.setState({ draft: null, document: edited(12) });
+    asked("look")[0]!.reply();
+    await lets();
+    asked("cycle")[0]!.reply();
+    await lets();
+    expect(asked("cycle").map(({ document }) => document.axle.mass)).toEqual([10, 12]);
+  });
+
   it("a pose that can't be had leaves it to the whole answer to say why", async () => {
     useDesign.setState({ draft: edited(7) });
     waiting[0]!.reply(422);

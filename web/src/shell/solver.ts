@@ -44,6 +44,8 @@ const PACE_MS = 250;
 let asked: Document | null = null;
 /** How many questions there were, and which of them is drawn: an older answer brings no older pose back. */
 let [count, drawn] = [0, 0];
+/** The newest question that everything was asked about. */
+let wanted = 0;
 let wholeAt = 0;
 
 /** Everything: sweeps, findings, judged values. */
@@ -53,7 +55,10 @@ const wholes = latest<Question>(async (question) => {
     wholeAt = performance.now();
     if (useDesign.getState().document === null) return;
     if (data) put(question, data);
-    else useSolver.setState({ refusal: reasonOf(error), lost: false });
+    else {
+      if (question.n >= drawn) useDesign.getState().draw(question.document);
+      useSolver.setState({ refusal: reasonOf(error), lost: false });
+    }
     if (status === BUSY) await again(question);
   } catch {
     useSolver.setState({ lost: true });
@@ -91,12 +96,19 @@ const poses = latest<Question>(async (question) => {
   } catch {
     // whether the server is gone is for the whole answer to find out: it asks again until it is back
   }
-  if (performance.now() - wholeAt > PACE_MS) wholes.put(question);
+  if (performance.now() - wholeAt > PACE_MS) askWhole(question);
   else
     void later(REST_MS).then(() => {
-      if (question.n === count) wholes.put(question);
+      if (question.n === count) askWhole(question);
     });
 });
+
+/** A question never takes the place of a newer one that waits. */
+function askWhole(question: Question): void {
+  if (question.n < wanted) return;
+  wanted = question.n;
+  wholes.put(question);
+}
 
 async function again(question: Question): Promise<void> {
   await later(RETRY_MS);
@@ -110,7 +122,8 @@ function ask(hurried: boolean): void {
   asked = document;
   count += 1;
   const question = document && { document, ...scrubbed(document, useScrub.getState()), n: count };
-  if (question) (hurried ? poses : wholes).put(question);
+  if (question && hurried) poses.put(question);
+  else if (question) askWhole(question);
   else {
     poses.drop();
     wholes.drop();
