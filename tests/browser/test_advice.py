@@ -134,7 +134,7 @@ def test_instant_center_is_typed_and_the_free_mounts_follow(bench: Bench) -> Non
     pane.get_by_label("Ahead of the axle").fill("96")
     pane.get_by_label("Off the ground").fill("20 1/2")
     pane.get_by_role("button", name="Get it").click()
-    expect(pane.get_by_role("list", name="What moves")).to_contain_text(re.compile("(up|down) .*in"))
+    expect(pane.get_by_role("list", name="What moves", exact=True)).to_contain_text(re.compile("(up|down) .*in"))
     assert bench.server.stored(bench.design)["number"] == 1
     bench.page.keyboard.press("Enter")
     bench.wait_stored(2)
