@@ -21,8 +21,10 @@ def warm() -> None:
 
 
 def _measure() -> None:
-    """The distance of two points, once."""
+    """The distance of two points, and of a point from a box, once."""
     from oak_lever.clear.kernel import least
+    from oak_lever.clear.within import outside
+    from oak_lever.design.room import Box
 
     points, whole = np.array([[0.0, 0.0, 0.0], [0.0, 0.0, 9.0]]), np.arange(2)
     still, nowhere = np.tile(np.eye(3), (1, 1, 1, 1)), np.zeros((1, 1, 3))
@@ -33,6 +35,7 @@ def _measure() -> None:
         np.zeros(1, dtype=np.int64), four, four.copy(), four.copy(), np.zeros(4), three, np.zeros(2), three.copy(),
         three.copy(), np.zeros(1), np.zeros(1), np.zeros(1, dtype=np.int64), four[:1].copy(), four[:1].copy(),
     )  # fmt: skip
+    outside(Box(kind="box", center=(0.0, 0.0, 0.0), size=(1.0, 1.0, 1.0)), np.array([[0.0, 0.0, 9.0]]))
 
 
 if __name__ == "__main__":

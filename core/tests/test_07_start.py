@@ -93,27 +93,27 @@ def test_measures_out_of_all_proportion_are_refused() -> None:
 THOUSAND = Known("rear", 1000.0, 1700.0, 3000.0, 600.0, 900.0)
 """Tires of a thousand millimeters: the house proportions, in tire diameters, can be read off the mounts."""
 
-# by hand: lowers a tube, a half of each and 8 mm below the axle and 1.05 long, uppers 0.225 above it and 0.8 of that; all but the flat ones toward
+# by hand: lowers a tube, a half of each, 12.7 mm and an increment below the axle and 1.05 long, uppers 0.225 above it and 0.8 of that; all but the flat ones toward
 # a point 1.05 wheelbases ahead on the line of 70 % anti-squat, 683.55 mm up there
 STARTS: dict[str, dict[str, tuple[int, int, int]]] = {
-    "double_triangulated": {"lower-left.axle": (-15, 544, 394), "lower-left.frame": (1035, 297, 491), "upper-left.axle": (30, 70, 700), "upper-left.frame": (870, 373, 696)},
-    "single_triangulated": {"lower-left.axle": (-15, 510, 394), "lower-left.frame": (1035, 510, 491), "upper-left.axle": (30, 70, 700), "upper-left.frame": (870, 373, 696)},
-    "single_apex": {"lower-left.axle": (-15, 510, 394), "lower-left.frame": (1035, 510, 491), "upper-left.axle": (30, 0, 700), "upper-left.frame": (870, 373, 696)},
-    "three_link_panhard": {"lower-left.axle": (-15, 544, 394), "lower-left.frame": (1035, 405, 491), "upper.axle": (30, -200, 700), "upper.frame": (870, -240, 696), "panhard.axle": (-170, -432, 575), "panhard.frame": (-170, 432, 575)},
-    "parallel_panhard": {"lower-left.axle": (-15, 510, 394), "lower-left.frame": (1035, 510, 491), "upper-left.axle": (30, 510, 700), "upper-left.frame": (870, 510, 696), "panhard.axle": (-170, -432, 575), "panhard.frame": (-170, 432, 575)},
-    "parallel_watts": {"lower-left.axle": (-15, 510, 394), "lower-left.frame": (1035, 510, 491), "upper-left.axle": (30, 510, 700), "upper-left.frame": (870, 510, 696), "watts.pivot": (-170, 0, 495), "watts-left.frame": (-170, 468, 580)},
-    "parallel_slider": {"lower-left.axle": (-15, 510, 394), "lower-left.frame": (1035, 510, 491), "upper-left.axle": (30, 510, 700), "upper-left.frame": (870, 510, 696), "slider.axle": (-160, 0, 535)},
-    "radius_arms_panhard": {"arm-left.axle.0": (120, 510, 505), "arm-left.axle.1": (-120, 510, 455), "arm-left.frame": (1100, 405, 273), "panhard.axle": (-170, -432, 575), "panhard.frame": (-170, 432, 575)},
-    "trailing_arms": {"lower-left.axle": (-15, 610, 394), "lower-left.frame": (1285, 405, 514), "upper-left.axle": (30, 70, 700), "upper-left.frame": (1070, 373, 695)},
+    "double_triangulated": {"lower-left.axle": (30, 544, 388), "lower-left.frame": (1080, 297, 487), "upper-left.axle": (30, 70, 700), "upper-left.frame": (870, 373, 696)},
+    "single_triangulated": {"lower-left.axle": (30, 510, 388), "lower-left.frame": (1080, 510, 487), "upper-left.axle": (30, 70, 700), "upper-left.frame": (870, 373, 696)},
+    "single_apex": {"lower-left.axle": (30, 510, 320), "lower-left.frame": (1080, 510, 441), "upper-left.axle": (176, 0, 575), "upper-left.frame": (1016, 373, 604)},
+    "three_link_panhard": {"lower-left.axle": (30, 544, 388), "lower-left.frame": (1080, 405, 487), "upper.axle": (30, -200, 700), "upper.frame": (870, -240, 696), "panhard.axle": (-203, -432, 575), "panhard.frame": (-203, 432, 575)},
+    "parallel_panhard": {"lower-left.axle": (30, 510, 388), "lower-left.frame": (1080, 510, 487), "upper-left.axle": (30, 510, 700), "upper-left.frame": (870, 510, 696), "panhard.axle": (-203, -432, 575), "panhard.frame": (-203, 432, 575)},
+    "parallel_watts": {"lower-left.axle": (30, 510, 388), "lower-left.frame": (1080, 510, 487), "upper-left.axle": (30, 510, 700), "upper-left.frame": (870, 510, 696), "watts.pivot": (-203, 0, 495), "watts-left.frame": (-203, 468, 580)},
+    "parallel_slider": {"lower-left.axle": (30, 510, 388), "lower-left.frame": (1080, 510, 487), "upper-left.axle": (30, 510, 700), "upper-left.frame": (870, 510, 696), "slider.axle": (-160, 0, 535)},
+    "radius_arms_panhard": {"arm-left.axle.0": (120, 510, 505), "arm-left.axle.1": (-120, 510, 455), "arm-left.frame": (1100, 405, 273), "panhard.axle": (-203, -432, 575), "panhard.frame": (-203, 432, 575)},
+    "trailing_arms": {"lower-left.axle": (30, 610, 388), "lower-left.frame": (1330, 405, 510), "upper-left.axle": (30, 70, 700), "upper-left.frame": (1070, 373, 695)},
 }  # fmt: skip
 SCHOOLS = {
-    "numbers_first": ((1035, 297, 491), (870, 373, 696)),
-    "hold_pinion": ((1035, 297, 589), (1080, 374, 895)),
-    "short_upper": ((1035, 297, 491), (818, 373, 696)),
-    "converge_on_a_point": ((1035, 297, 472), (870, 373, 669)),
-    "flat_and_long": ((1135, 297, 394), (1080, 373, 700)),
-    "window": ((1035, 297, 407), (870, 374, 496)),
-    "what_fits": ((1035, 297, 491), (870, 373, 696)),
+    "numbers_first": ((1080, 297, 487), (870, 373, 696)),
+    "hold_pinion": ((1080, 297, 584), (1080, 374, 895)),
+    "short_upper": ((1080, 297, 487), (818, 373, 696)),
+    "converge_on_a_point": ((1080, 297, 468), (870, 373, 669)),
+    "flat_and_long": ((1180, 297, 388), (1080, 373, 700)),
+    "window": ((1080, 297, 407), (870, 374, 496)),
+    "what_fits": ((1080, 297, 487), (870, 373, 696)),
 }
 TRAVELS = {
     "crawling": (130.0, 200.0, 12.0),

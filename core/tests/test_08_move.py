@@ -37,7 +37,7 @@ from oak_lever.move.settle import _shortest
 from oak_lever.move.slopes import slopes
 
 EIGHTH = 3.175
-TENDER = read_design((DEMO / "fell-tender-rear.json").read_bytes())
+TENDER = read_design((DEMO / "fell-tender-rear.json").read_bytes()).rewritten(room=None)
 
 
 @pytest.mark.parametrize("name", LAYOUTS)
@@ -134,7 +134,7 @@ def test_pulled_instant_center_is_where_it_was_wanted() -> None:
 
 def test_pull_is_the_least_movement_to_first_order() -> None:
     """At the answer the moves lie along the figure's own slopes there: nothing shorter reaches as far."""
-    ends = {f"lower-{side}.axle": (-12.7, y, 340.0) for side, y in (("left", 533.4), ("right", -533.4))}
+    ends = {f"lower-{side}.axle": (69.85, y, 340.0) for side, y in (("left", 517.525), ("right", -517.525))}
     clear = placed(TENDER, ends)  # low enough that nothing is in any mount's way
     pulled = pull(
         clear, [Wanted("roll_center_height", 0, 0, cycle(clear, 3).ride.columns["roll_center_height"][0] - 9)]
@@ -309,7 +309,7 @@ def test_changes_speak_of_pairs_once() -> None:
     (change,) = changes(TENDER, up)
     assert (change.what, change.axis) == ("upper frame mounts", "z")
     assert change.by == pytest.approx(12.7)
-    out = placed(TENDER, {"lower-left.axle": (-12.7, 540.0, 390.525), "lower-right.axle": (-12.7, -540.0, 390.525)})
+    out = placed(TENDER, {"lower-left.axle": (69.85, 524.125, 396.875), "lower-right.axle": (69.85, -524.125, 396.875)})
     (change,) = changes(TENDER, out)
     assert (change.what, change.axis) == ("lower axle mounts", "y")
     assert change.by == pytest.approx(6.6)

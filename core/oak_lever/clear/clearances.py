@@ -1,7 +1,7 @@
 """The least gap of every pair of parts over a grid of travel and articulation."""
 
 import functools
-from collections.abc import Sequence
+from collections.abc import Callable, Iterator, Sequence
 from dataclasses import dataclass
 from typing import Any
 
@@ -16,6 +16,8 @@ from oak_lever.motion.trace import Plan, Poses
 
 GRID = (21, 9)
 MOST_GRID = 201
+Wanted = Callable[[str, str], bool]
+"""Which pairs are looked at, by their names."""
 WITHIN_MM = 0.01
 """Poses whose gap is within this of the least are as near: the first of them is told."""
 
@@ -72,9 +74,19 @@ def clearances(design: Design, grid: tuple[int, int] = GRID) -> Clearances:
     reach = design.travel
     travels = np.linspace(-reach.droop, reach.bump, grid[0])
     twists = np.linspace(-reach.articulation, reach.articulation, grid[1])
-    poses, places = _grid(reach.droop, reach.bump, reach.articulation, grid)
-    found = gaps_at(design, poses, places)
+    found = gaps_of(design, grid=grid)
     return Clearances(design.name, tuple(travels.tolist()), tuple(twists.tolist()), tuple(found))
+
+
+def gaps_of(design: Design, only: Wanted | None = None, grid: tuple[int, int] = GRID) -> list[Gap]:
+    """The least gaps over the grid, of the pairs that are asked for."""
+    poses, places = grid_of(design, grid)
+    return gaps_at(design, poses, places, only)
+
+
+def grid_of(design: Design, grid: tuple[int, int]) -> tuple[Poses, Ints]:
+    """The poses of the grid over a design's travel and twist, and the places of those in it, in its order."""
+    return _grid(design.travel.droop, design.travel.bump, design.travel.articulation, grid)
 
 
 def gaps_here(design: Design, travel_mm: float, articulation_deg: float) -> list[Gap]:
@@ -91,7 +103,7 @@ def _grid(droop: float, bump: float, articulation: float, grid: tuple[int, int])
     return plan.poses(), places.ravel()
 
 
-def gaps_at(design: Design, poses: Poses, places: Ints) -> list[Gap]:
+def gaps_at(design: Design, poses: Poses, places: Ints, only: Wanted | None = None) -> list[Gap]:
     """The least gap of every pair over the poses at `places`; of those as near the first in that order."""
     if design.axle.track <= design.axle.tire_width:
         raise Refused([Fault("axle.track", "must be more than the tire's width")])
@@ -101,11 +113,29 @@ def gaps_at(design: Design, poses: Poses, places: Ints) -> list[Gap]:
         return []
     groups: dict[bytes, list[Pair]] = {}
     for pair in pairs_of(stage):
+        if only is not None and not only(pair.a.name, pair.b.name):
+            continue
         at = _there(pair, looked)
         if len(at):
             groups.setdefault(at.tobytes(), []).append(pair)
     found = [gap for at, pairs in groups.items() for gap in _least(stage, pairs, np.frombuffer(at, dtype=np.int64))]
     return sorted(found, key=lambda one: one.gap - one.wanted)
+
+
+def two_of(a: str, b: str) -> Wanted:
+    """Those two parts alone."""
+    names = {a, b}
+    return lambda one, other: {one, other} == names
+
+
+def gaps_along(design: Design, poses: Poses, places: Ints) -> Iterator[list[Gap]]:
+    """Of every pair in each pose in turn; nothing for one that is not reached."""
+    stage = Stage(design, poses)
+    pairs = pairs_of(stage)
+    for place in places:
+        here = np.array([place])
+        looked = [pair for pair in pairs if stage.reached[place] and len(_there(pair, here))]
+        yield _least(stage, looked, here) if looked else []
 
 
 def _there(pair: Pair, looked: Ints) -> Ints:

@@ -281,3 +281,26 @@ def least(  # type: ignore[no-untyped-def]
                 for k in range(3):
                     at_a[pair, k] = pa[k] - rounds[a] * ways[c, k]
                     at_b[pair, k] = pb[k] + rounds[b] * ways[c, k]
+
+
+@compiled
+def each(  # type: ignore[no-untyped-def]
+    kinds, starts, counts, sizes, rounds, verts, points, still, nowhere, w, on_a, on_b, lam, part, edge, pa, pb, way,
+    out, at,
+):  # fmt: skip
+    """How far each of many points is from the nearest of some pieces, mm: 0 within one. The last piece of the table is
+    a single point at the origin, which is brought to each of `points` (P, 3). Out: `out` (P,), and `at` (P, 3) the
+    piece's nearest point; the point itself within one."""
+    last = len(kinds) - 1
+    for p in range(len(points)):
+        out[p] = _NEVER
+        for n in range(last):
+            far = _apart(
+                kinds, starts, counts, sizes, verts, last, still, points[p], n, still, nowhere,
+                w, on_a, on_b, lam, part, edge, pa, pb, way,
+            )  # fmt: skip
+            inside = far <= rounds[n]
+            if inside or far - rounds[n] < out[p]:
+                out[p] = 0.0 if inside else far - rounds[n]
+                for k in range(3):
+                    at[p, k] = points[p, k] if inside else pb[k] + rounds[n] * way[k]

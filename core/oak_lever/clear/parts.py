@@ -10,6 +10,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from oak_lever.clear.solids import SEGMENT, Piece, ball, pieces_of, tire, tube
+from oak_lever.design.axle import HOUSING_TUBES
 from oak_lever.design.links import TUBE_MM
 from oak_lever.design.room import MOVING_GAP_MM, KeepOut
 from oak_lever.design.types import Design
@@ -26,8 +27,7 @@ _SAME_MM = 1.0
 """Joints nearer than this are one joint: what meets there is not held apart."""
 _STEERED = (-1.0, -0.5, 0.0, 0.5, 1.0)
 _SHOULDER = 0.15
-_HOUSING = 3.2
-"""A tire's shoulder in its widths, a housing in tube diameters, where the file says neither."""
+"""A tire's shoulder in its widths, where the file says nothing of it."""
 
 
 @dataclass(frozen=True)
@@ -52,6 +52,14 @@ class Solid:
     apart_from: frozenset[str] = frozenset()
     on_axle: bool = False
     there: NDArray[np.bool_] | None = field(default=None, compare=False)
+
+
+def housing_of(design: Design) -> tuple[Point, float]:
+    """The middle and the radius of the housing's ball, mm."""
+    axle = design.axle
+    if axle.housing:
+        return axle.housing.at, axle.housing.diameter / 2.0
+    return (0.0, axle.pinion.joint[1], axle.tire_radius_loaded), HOUSING_TUBES * axle.tube_diameter / 2.0
 
 
 class Stage:
@@ -84,7 +92,7 @@ class Stage:
         turn[:, :, 0] = b - a
         return Piece(diameter / 2.0, SEGMENT), Body(turn, a)
 
-    def _carried(self, point: Sequence[float] | Floats) -> Floats:
+    def carried(self, point: Sequence[float] | Floats) -> Floats:
         """(P, 3) of a point of the axle, given where it stands at ride."""
         at: Floats = self._axle.turn @ np.array(point) + self._axle.shift
         return at
@@ -95,7 +103,8 @@ class Stage:
         half, r = (axle.track - axle.tire_width) / 2.0, axle.tire_radius_loaded
         ends = (0.0, half, r), (0.0, -half, r)
         yield Solid("axle-tube", "tube", ((tube(*ends, axle.tube_diameter), self._axle),))
-        yield Solid("housing", "housing", ((self._housing(), self._axle),))
+        middle, radius = housing_of(self.design)
+        yield Solid("housing", "housing", ((ball(middle, 2.0 * radius), self._axle),))
         for side, hand in (("left", 1.0), ("right", -1.0)):
             yield Solid(f"tire-{side}", "tire", tuple(self._tire(hand)))
         if self.design.driveshaft:
@@ -127,32 +136,26 @@ class Stage:
         own = carried(self.mechanism, {name}, self.state)[name]
         return [own.turn @ np.array(bend) + own.shift for bend in bends]
 
-    def _housing(self) -> Piece:
-        axle = self.design.axle
-        if axle.housing:
-            return ball(axle.housing.at, axle.housing.diameter)
-        return ball((0.0, axle.pinion.joint[1], axle.tire_radius_loaded), _HOUSING * axle.tube_diameter)
-
     def _tire(self, hand: float) -> Iterator[tuple[Piece, Body]]:
         axle, steering = self.design.axle, self.design.steering
         shoulder = axle.tire_shoulder if axle.tire_shoulder is not None else _SHOULDER * axle.tire_width
         piece = tire(axle.tire_diameter / 2.0, axle.tire_width, shoulder)
         middle = np.array([0.0, hand * axle.track / 2.0, axle.tire_radius_loaded])
         if steering is None:
-            yield piece, Body(self._axle.turn, self._carried(middle))
+            yield piece, Body(self._axle.turn, self.carried(middle))
             return
         other = steering.kingpin.at[1] * hand < 0.0
         pin = np.array(steering.kingpin.at) * ([1.0, -1.0, 1.0] if other else [1.0, 1.0, 1.0])
         about = kingpin_axis(axle, steering.kingpin, mirrored=other)
         for part in _STEERED:
             turned = turned_about(about, np.radians(part * steering.lock))
-            yield piece, Body(self._axle.turn @ turned, self._carried(pin + turned @ (middle - pin)))
+            yield piece, Body(self._axle.turn @ turned, self.carried(pin + turned @ (middle - pin)))
 
     def _shaft(self) -> Solid:
         given, joint = self.design.driveshaft, self.design.axle.pinion.joint
         assert given is not None
         case = np.array(given.case.joint)
-        piece = self._between(self._carried(joint), np.broadcast_to(case, (len(self.state), 3)), given.diameter)
+        piece = self._between(self.carried(joint), np.broadcast_to(case, (len(self.state), 3)), given.diameter)
         return Solid("shaft", "shaft", (piece,), (np.array(joint), case))
 
     def _steering(self) -> Iterator[Solid]:

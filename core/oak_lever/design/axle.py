@@ -14,6 +14,10 @@ class Pinion(Part):
     angle: Deg
 
 
+HOUSING_TUBES = 3.2
+"""A housing's ball, in tube diameters, where the design gives none."""
+
+
 class Housing(Part):
     """The differential's housing, as a ball."""
 

@@ -8,8 +8,10 @@ from dataclasses import dataclass
 from math import copysign
 from typing import Any, Literal
 
+from oak_lever.design.axle import HOUSING_TUBES
 from oak_lever.design.links import TUBE_MM
 from oak_lever.design.reader import design_from
+from oak_lever.design.room import MOVING_GAP_MM
 from oak_lever.design.types import Design, School, Use
 
 LayoutName = Literal[
@@ -50,6 +52,17 @@ _TRAVEL: dict[Use, tuple[float, float, float]] = {
 """Bump and droop in tire diameters, articulation in degrees."""
 
 _WINDOW_MM = 1200.0  # in the middle of the strip's window of instant center lengths
+
+_LOW_USES: dict[str, tuple[Use, ...]] = {
+    "single_triangulated": ("street", "strip"),
+    "trailing_arms": ("street", "strip"),
+    "double_triangulated": ("street", "strip"),
+    "single_apex": ("crawling", "trail", "street", "strip", "desert"),
+}
+"""Where the uppers must come down ahead of the housing, for the roll center's sake."""
+
+_LOWER_X = 0.03
+"""The lower links' axle mounts stand ahead of the tube, in tire diameters, so that a rising link leads away from it."""
 
 _BRACKET_MM = 8.0
 """What a bracket needs beside a tube or a rail."""
@@ -97,11 +110,13 @@ class _Start:
         self.tube = round(0.095 * d, 1)
         self.radius = known.tire_radius_loaded or 0.475 * d
         self.cg_height = known.cg_height or known.rail_underside + 0.33 * d
-        clear = (self.tube + TUBE_MM) / 2.0 + _BRACKET_MM
+        clear = (self.tube + TUBE_MM) / 2.0 + MOVING_GAP_MM + increment_mm
         self.low, self.high, self.upper_x = self.radius - max(0.06 * d, clear), self.radius + 0.225 * d, 0.03 * d
-        if use in ("street", "strip") and layout in ("single_triangulated", "single_apex", "trailing_arms"):
+        if use in _LOW_USES.get(layout, ()):
             # uppers that meet over the axle set the roll center: low, they must stand ahead of the housing
-            self.low, self.high, self.upper_x = self.radius - 0.155 * d, self.radius + 0.1 * d, 0.125 * d
+            need = HOUSING_TUBES * self.tube / 2.0 + TUBE_MM / 2.0 + 2.0 * MOVING_GAP_MM
+            ahead = max(0.125 * d, max(need**2 - (0.1 * d) ** 2, 0.0) ** 0.5)
+            self.low, self.high, self.upper_x = self.radius - 0.155 * d, self.radius + 0.1 * d, ahead
         long = 1.3 if layout == "trailing_arms" else 1.15 if school == "flat_and_long" else 1.05
         self.lower_run, self.upper_run = long * d, self._upper_run(long) * d
 
@@ -211,7 +226,7 @@ class _Start:
         x, z, run = (
             (self.upper_x, self.high, self.upper_run)
             if kind == "upper"
-            else (-0.015 * self.d, self.low, self.lower_run)
+            else (_LOWER_X * self.d, self.low, self.lower_run)
         )
         height = self._frame_height(z, run)
         frame = (x + run, self._beside_rail(at_frame, height), height)
@@ -240,7 +255,9 @@ class _Start:
         return arms
 
     def _lateral(self) -> dict[str, Any] | None:
-        d, half, back = self.d, 0.48 * self.known.rail_width, -0.17 * self.d
+        d, half = self.d, 0.48 * self.known.rail_width
+        # clear of the housing, also when it turns under the bar
+        back = -max(0.17 * d, HOUSING_TUBES * self.tube / 2.0 + TUBE_MM / 2.0 + 2.0 * MOVING_GAP_MM)
         if self.layout.endswith("panhard"):
             height = self.radius + 0.1 * d
             half = self._beside_rail(half, height)

@@ -7,6 +7,7 @@ from typing import Any, Literal
 
 import numpy as np
 
+from oak_lever.clear.zones import Left, left_zones
 from oak_lever.cycle import Cycle, Sweep, cycle
 from oak_lever.design.parts import parts_of, words_of
 from oak_lever.design.types import Design
@@ -55,6 +56,7 @@ def findings(cycled: Cycle, judged: Judged | None = None) -> list[Finding]:
     if judged.grave().get(NO_TRAVEL):
         return [_no_travel(cycled)]
     found = [*_ends_short(cycled), *_together(cycled, judged)]
+    found += [_left(cycled.design, left) for left in left_zones(cycled.design)]
     found += [_judged(judged, row) for row, value in enumerate(judged.value[:, 0]) if not isnan(value)]
     return sorted(found, key=lambda finding: GRAVITY.index(finding.severity))
 
@@ -109,6 +111,24 @@ def _stop(name: str, figure: str, title: str, message: str, **more: Any) -> Find
 def said(design: Design, name: str) -> str:
     """A body's name as words: "upper left link", "panhard bar", "left rod of the Watts link"."""
     return next((body.words for body in parts_of(design).bodies if body.id == name), words_of(name))
+
+
+ZONE = "zone "
+"""What the ids of findings on mounts outside their zones begin with; the mount's name follows."""
+
+
+def _left(design: Design, left: Left) -> Finding:
+    parts = parts_of(design)
+    spot, zone = left.spot, left.zone
+    body = next((body.words for body in parts.bodies if body.id == spot.part), words_of(spot.part))
+    what = "in none of its holes" if zone.region.kind == "holes" else "not in its zone"
+    return Finding(
+        f"{ZONE}{spot.name}", "fix", "zone", left.by, "mm", Place(0.0, 0.0, (spot.name,)), None, 0.0,
+        f"zone: {zone.name or words_of(zone.id)}", "high",
+        f"{body[:1].upper()}{body[1:]}, {spot.words}: {what}",
+        "There is nothing there to bolt or weld it to, by what was said of the places that there are.",
+        "Nobody: move the mount, or the zone if there is room after all.",
+    )  # fmt: skip
 
 
 def _loose(cycled: Cycle) -> Finding:

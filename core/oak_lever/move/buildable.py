@@ -1,15 +1,22 @@
-"""What can be built: mounts clear of floor, tube, housing, tires, rails and each other; links long enough.
+"""What can be built: mounts clear of floor, tube, housing, tires, rails, keep-outs and each other, and in their zones;
+links long enough.
 
 Nothing that is offered (a cure, a pull, settling, a start) may bring a mount where no bracket can stand. A design that
 already has one there may keep it, and is not led farther in.
 """
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 
 import numpy as np
 from numpy.typing import NDArray
 
-from oak_lever.design.parts import parts_of
+from oak_lever.clear.parts import housing_of
+from oak_lever.clear.solids import pieces_of
+from oak_lever.clear.within import outside
+from oak_lever.clear.zones import zones_of
+from oak_lever.design.parts import Spot, parts_of
+from oak_lever.design.room import MOVING_GAP_MM, Holes, KeepOut
 from oak_lever.design.types import Design
 from oak_lever.motion.mechanism import Floats, Mechanism
 from oak_lever.move.coordinates import PAIR_MM, SHARED_MM, Space, spots, twin_of
@@ -22,8 +29,6 @@ BETWEEN_MM = 45.0
 """Two joints on one body nearer than this have no room for two eyes."""
 SHORTEST_MM = 200.0
 """A shorter link is all rod ends: each takes up some 100 mm with its shank, jam nut and thread."""
-HOUSING_TUBES = 3.2
-"""A housing's ball, in tube diameters, where the design gives none."""
 _SAME = 1e-6
 
 
@@ -51,6 +56,7 @@ def clearances(design: Design, mechanism: Mechanism) -> Clearances:
                 words = f"{every[n].name} and {spot.name}: no room for both"
                 found.append((words, np.full(len(mounts), 0.0) if shared else apart - BETWEEN_MM))
     found += _links(design, mechanism)
+    found += _room(design, every, mounts)
     return Clearances(tuple(name for name, _ in found), np.stack([by for _, by in found]))
 
 
@@ -91,14 +97,11 @@ def _mount(design: Design, name: str, on: str, at: Floats) -> list[tuple[str, Fl
     from_axis = np.hypot(x, z - axle.tire_radius_loaded)
     inside = (axle.track - axle.tire_width) / 2.0 - y - EYE_MM / 2.0
     if on == "axle":
-        center = np.array([0.0, axle.pinion.joint[1], axle.tire_radius_loaded])
-        size = HOUSING_TUBES * axle.tube_diameter
-        if axle.housing is not None:
-            center, size = np.array(axle.housing.at), axle.housing.diameter
+        center, radius = housing_of(design)
         return [
             (f"{name}: below the floor", z - EYE_MM),
             (f"{name}: inside the axle tube", from_axis - axle.tube_diameter / 2.0 - WALL_MM),
-            (f"{name}: inside the housing", np.linalg.norm(at - center, axis=-1) - size / 2.0),
+            (f"{name}: inside the housing", np.linalg.norm(at - center, axis=-1) - radius),
             (f"{name}: inside a tire", inside),
         ]
     found = [
@@ -120,25 +123,56 @@ def _rail(design: Design, y: Floats, z: Floats) -> Floats:
     return np.maximum(beside, over)
 
 
-def _links(design: Design, mechanism: Mechanism) -> list[tuple[str, Floats]]:
-    """Each bar's length, and each straight link's tube against the axle tube."""
-    found: list[tuple[str, Floats]] = []
-    sizes = {body.id: body.diameter for body in parts_of(design).bodies}
-    heads, tails = mechanism.ends
-    for b, bar in enumerate(mechanism.layout.bars):
-        long = np.linalg.norm(heads[:, b] - tails[:, b], axis=-1)
-        found.append((f"{bar.name}: too short for its joints", long - SHORTEST_MM))
-        if bar.kind in ("lower", "upper"):
-            need = (design.axle.tube_diameter + sizes[bar.name]) / 2.0
-            near = _to_axis(heads[:, b], tails[:, b], design.axle.tire_radius_loaded)
-            found.append((f"{bar.name}: through the axle tube", near - need))
+def _room(design: Design, every: Sequence[Spot], mounts: Floats) -> list[tuple[str, Floats]]:
+    """Each mount's eye against what it is not bolted to and what stands on the same body; and how far it is out of the
+    zone it belongs in: in a row of holes it stays in one, and a hole that is there has room for it."""
+    keep_outs, found = design.room.keep_outs if design.room else (), list[tuple[str, Floats]]()
+    for k, spot in enumerate(every):
+        at, zones = np.ascontiguousarray(mounts[:, k]), zones_of(design, spot)
+        bolted = {spot.part, spot.name.partition(".")[0]}
+        found += [(f"{spot.name}: outside {zone.name or zone.id}", -outside(zone.region, at)) for zone in zones]
+        if not any(isinstance(zone.region, Holes) for zone in zones):
+            near = [one for one in keep_outs if one.on == spot.on and not bolted & set(one.except_)]
+            found += [(f"{spot.name}: inside {one.name or one.id}", _clear_of(one, at) - EYE_MM) for one in near]
     return found
 
 
-def _to_axis(head: Floats, tail: Floats, radius: float) -> Floats:
-    """(D,) least distance of a segment from the axle's line, which runs across: in the side view, a point's."""
-    a = np.stack([head[:, 0], head[:, 2] - radius], axis=-1)
-    along = np.stack([tail[:, 0], tail[:, 2] - radius], axis=-1) - a
+_FAR_MM = 50.0
+
+
+def _clear_of(one: KeepOut, at: Floats) -> Floats:
+    """(D,) how far points are from a keep-out, mm; of those far from what it all lies within, how far from that."""
+    points = np.concatenate([piece.points for piece in pieces_of(one.solid)])
+    grown = max(piece.round for piece in pieces_of(one.solid))
+    beyond = np.maximum(points.min(0) - at, at - points.max(0))
+    rough: Floats = np.linalg.norm(np.maximum(beyond, 0.0), axis=-1) - grown
+    return rough if rough.min(initial=np.inf) > EYE_MM + _FAR_MM else outside(one.solid, at)
+
+
+def _links(design: Design, mechanism: Mechanism) -> list[tuple[str, Floats]]:
+    """Each bar's length, and each tube against the axle tube and the housing, at ride."""
+    found: list[tuple[str, Floats]] = []
+    sizes = {body.id: body.diameter for body in parts_of(design).bodies}
+    gap = design.room.gap if design.room else MOVING_GAP_MM
+    middle, radius = housing_of(design)
+    heads, tails = mechanism.ends
+    for b, bar in enumerate(mechanism.layout.bars):
+        head, tail = heads[:, b], tails[:, b]
+        found.append((f"{bar.name}: too short for its joints", np.linalg.norm(head - tail, axis=-1) - SHORTEST_MM))
+        if bar.rigid:
+            continue
+        need = sizes[bar.name] / 2.0 + gap
+        found.append((f"{bar.name}: too near to the housing", _to(head, tail, np.array(middle)) - need - radius))
+        if bar.kind in ("lower", "upper"):
+            side = np.array([1.0, 0.0, 1.0])  # the axle's line runs across: in the side view, a point
+            near = _to(head * side, tail * side, np.array([0.0, 0.0, design.axle.tire_radius_loaded]))
+            found.append((f"{bar.name}: too near to the axle tube", near - need - design.axle.tube_diameter / 2.0))
+    return found
+
+
+def _to(head: Floats, tail: Floats, point: Floats) -> Floats:
+    """(D,) least distance of a segment from a point."""
+    a, along = head - point, tail - head
     part = np.clip(-(a * along).sum(-1) / np.maximum((along**2).sum(-1), _SAME), 0.0, 1.0)
     near: Floats = np.linalg.norm(a + part[:, None] * along, axis=-1)
     return near

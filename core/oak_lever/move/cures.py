@@ -4,27 +4,32 @@ Everything is worked out on exact figures and judged anew. Nothing is offered th
 stop, or that does not do what it says.
 """
 
-from collections.abc import Iterator, Sequence
-from dataclasses import dataclass
+from collections.abc import Iterable, Iterator, Mapping, Sequence
+from dataclasses import dataclass, replace
 from math import ceil, isfinite
 from typing import Any
 
 import numpy as np
 
+from oak_lever.clear.zones import left_zones
 from oak_lever.cycle import cycle
 from oak_lever.design.faults import Refused
-from oak_lever.design.reader import design_data
+from oak_lever.design.parts import parts_of
+from oak_lever.design.reader import design_data, design_from
 from oak_lever.design.types import Design
 from oak_lever.design.values import Point
 from oak_lever.figures.register import BY_ID, Unit
-from oak_lever.judge.judged import GOOD, STOP, Judged, compared, judge
+from oak_lever.judge.findings import ZONE
+from oak_lever.judge.judged import FIX, GOOD, STOP, Judged, compared, judge
 from oak_lever.motion.mechanism import Floats
 from oak_lever.move.bounds import CURE_WITHIN_MM
 from oak_lever.move.buildable import builds
 from oak_lever.move.coordinates import Space, placed
 from oak_lever.move.effects import figure_slopes
+from oak_lever.move.near import brought_nearer, gaps_by_pair, pair_said
 from oak_lever.move.others import Other, others
 from oak_lever.move.words import Shift, sentence, shift_said
+from oak_lever.move.zones import hops, into_zone
 from oak_lever.units import Units
 
 _TRIES = 4
@@ -73,41 +78,89 @@ class Cure:
 def cures(design: Design, finding: str, increment_mm: float, units: Units = "mm", most: int = 5) -> list[Cure]:
     """What cures a finding, what costs least first: single moves in whole increments, as few as cure, within
     `CURE_WITHIN_MM`; two mounts moved together where no single one does; what else there is to do where it is grave;
-    and where nothing cures it, what helps most. Locks hold. Empty for what is no finding.
+    and where nothing cures it, what helps most. Locks hold, zones too: a mount that belongs in a row of holes goes from
+    hole to hole. None makes parts meet that did not. Empty for what is no finding.
     """
     space = Space(design)
     before = judge(space.swept(np.zeros((1, len(space.free)))))
+    if finding.startswith(ZONE):
+        return _apart(design, _into_zone(design, finding.removeprefix(ZONE), increment_mm, units, before), units, most)
     if finding not in before.grave():
         return []
     found: list[Cure] = []
     if finding in before.figures and isfinite(float(before.value[before.figures.index(finding), 0])):
         search = _Search(space, finding, increment_mm, before, units)
         found = search.run()
+    found += [c for other in hops(design, units) for c in _judged(before, finding, other)]
     found.sort(key=_cost)
-    found = found[:most]
+    found = _apart(design, found, units, most)
     if not found or before.grave()[finding] == STOP:
-        found += [
+        rest = [
             c for other in others(design, finding, before, increment_mm, units) for c in _judged(before, finding, other)
         ]
+        found += _apart(design, rest, units, most)
     found.sort(key=lambda cure: not cure.meets)
     return found[:most]
 
 
 def _cost(cure: Cure) -> tuple[bool, int, float]:
-    far = max(abs(shift.by) for shift in cure.shifts)
+    far = max((abs(shift.by) for shift in cure.shifts), default=0.0)
     return not cure.meets, len(cure.worse), far * len(cure.shifts) - _WORTH_MM * len(cure.cures)
+
+
+def _apart(design: Design, found: Iterable[Cure], units: Units, most: int) -> list[Cure]:
+    """The first of those that make nothing meet that did not; what else comes too near is in their price."""
+    kept: list[Cure] = []
+    near = gaps_by_pair(design)
+    for cure in found:
+        nearer = brought_nearer(near, design_from(cure.document))
+        meet = near and any(gap.gap <= 0.0 for gap in nearer)  # of an axle that nothing held, nothing was near
+        if len(kept) < most and not meet:
+            said = [f"Then too near: {pair_said(design, gap, units)}." for gap in nearer[:2]]
+            kept.append(replace(cure, price=" ".join([cure.price, *said]).strip()))
+    return kept
+
+
+def _into_zone(design: Design, name: str, increment_mm: float, units: Units, before: Judged) -> Iterator[Cure]:
+    for other in into_zone(design, name, increment_mm, units):
+        after = judge(cycle(other.design).swept)
+        was, now = grave_of(before), grave_of(after)
+        if not new_stops(was, now):
+            better, worse = compared(was, now)
+            yield Cure(
+                sentence(other.words), "", True, other.shifts, _there(other), design_data(other.design),
+                after.values(), better, worse, worsened(before, after),
+            )  # fmt: skip
+
+
+def _there(other: Other) -> dict[str, Point]:
+    """Where the mounts that are shifted then are, by name."""
+    parts = parts_of(other.design)
+    return {name: parts.spot(name).at for shift in other.shifts for name in shift.mounts}
+
+
+def grave_of(judged: Judged, design: Design | None = None, row: int = 0) -> dict[str, int]:
+    """How grave each finding is, mounts outside their zones among them: of one of the judged designs, which then is
+    `design`."""
+    left = left_zones(judged.swept.design if design is None else design)
+    return judged.grave(row) | {f"{ZONE}{one.spot.name}": FIX for one in left}
+
+
+def new_stops(was: Mapping[str, int], now: Mapping[str, int]) -> list[str]:
+    """Findings that are a stop and were none."""
+    return [name for name, grave in now.items() if grave == STOP and was.get(name, GOOD) < STOP]
 
 
 def _judged(before: Judged, finding: str, other: Other) -> Iterator[Cure]:
     """What is no shift of mounts, judged: only where the finding is then less grave and no new stop is made."""
     after = judge(cycle(other.design).swept)
-    was, now = before.grave(), after.grave()
-    if now.get(finding, GOOD) >= was[finding] or any(g == STOP and was.get(n, GOOD) < STOP for n, g in now.items()):
+    was, now = grave_of(before), grave_of(after)
+    if now.get(finding, GOOD) >= was[finding] or new_stops(was, now):
         return
     better, worse = compared(was, now)
     yield Cure(
-        sentence(other.words), other.price, finding not in now, (), {}, design_data(other.design), after.values(),
-        better, worse, worsened(before, after),
+        sentence(other.words), other.price, finding not in now, other.shifts, _there(other), design_data(other.design),
+        after.values(), better, worse, worsened(before, after),
     )  # fmt: skip
 
 
@@ -265,14 +318,14 @@ class _Search:
 
     def _cure(self, one: _Try, meets: bool) -> Iterator[Cure]:
         """The cure that a try is; none where it makes a new stop, or no design."""
-        was, now = self.before.grave(), one.judged.grave(one.row)
-        better, worse = compared(was, now)
-        if any(now[name] == STOP for name in worse):
-            return
         at = self.space.at(one.move)
         try:
             moved = placed(self.space.design, at)
         except Refused:
+            return
+        was, now = grave_of(self.before), grave_of(one.judged, moved, one.row)
+        better, worse = compared(was, now)
+        if any(now[name] == STOP for name in worse):
             return
         shifts = tuple(
             Shift(c.axis, c.mounts, float(by)) for c, by in zip(self.space.free, one.move, strict=True) if by != 0.0

@@ -10,7 +10,9 @@ from typing import Any, Literal
 import numpy as np
 
 from oak_lever.cycle import cycle
+from oak_lever.design.axle import HOUSING_TUBES
 from oak_lever.design.faults import Refused
+from oak_lever.design.links import TUBE_MM
 from oak_lever.design.parts import parts_of
 from oak_lever.design.reader import design_data, design_from
 from oak_lever.design.types import Design
@@ -24,12 +26,13 @@ from oak_lever.motion.trace import rotations
 from oak_lever.move.buildable import EYE_MM, builds, in_the_way
 from oak_lever.move.coordinates import spots, twin_of
 from oak_lever.move.layout import forget
+from oak_lever.move.words import Shift
 from oak_lever.units import Units, length
 
 Data = dict[str, Any]
 _LONGER = (1.1, 1.2, 1.35, 1.5)
-_BEHIND_MM = 60.0
-"""How far clear of the axle tube an added bar stands."""
+_BEHIND_MM = 25.0
+"""How far clear of the axle tube and of the housing an added bar's tube stands: the housing turns under it."""
 _HAIR = 1e-9
 TravelKey = Literal["bump", "droop", "articulation"]
 _TURN_DEG = 0.5
@@ -38,11 +41,12 @@ _TURN_DEG = 0.5
 
 @dataclass(frozen=True)
 class Other:
-    """A changed design, what was done in words, and its price."""
+    """A changed design, what was done in words, and its price; the shifts of mounts, where it is nothing else."""
 
     words: str
     price: str
     design: Design
+    shifts: tuple[Shift, ...] = ()
 
 
 def others(design: Design, finding: str, judged: Judged, increment_mm: float, units: Units) -> Iterator[Other]:
@@ -293,7 +297,8 @@ def _bar_added(asked: _Asked) -> Iterator[Other]:
         return
     axle = design.axle
     back = -1.0 if axle.end == "rear" else 1.0
-    x = back * (axle.tube_diameter / 2.0 + _BEHIND_MM)
+    ball = axle.housing.diameter if axle.housing else HOUSING_TUBES * axle.tube_diameter
+    x = back * (ball / 2.0 + TUBE_MM / 2.0 + _BEHIND_MM)
     z = axle.tire_radius_loaded + 0.1 * axle.tire_diameter
     half = (axle.track - axle.tire_width) / 2.0 - 3.0 * EYE_MM
     if design.rails is not None:

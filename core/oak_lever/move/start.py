@@ -4,18 +4,23 @@ travel, as far as it must be; what was guessed, and what was given up, is said i
 
 from typing import Any
 
+from oak_lever.clear.clearances import gaps_of
 from oak_lever.cycle import cycle
+from oak_lever.design.reader import design_from
 from oak_lever.design.start import Known, LayoutName, drawn_start
 from oak_lever.design.types import Design, School, Use
 from oak_lever.judge.judged import FIX, STOP, Judged, judge
+from oak_lever.move.clearing import clearing
 from oak_lever.move.coordinates import placed
 from oak_lever.move.cures import cures
+from oak_lever.move.near import MET
 from oak_lever.move.settle import settle
 
 _SETTLES = 4
 _LESS = 0.85
 """By how much less is asked for at a time."""
 _CUTS = 12
+_PAIRS = 4
 _LEAST_DEG = 1.5
 _HALF_DEG = 0.5
 _BY_TWIST = ("rear_steer", "front_steer", "bind", "fight", "joint_angle", "ends-short-together")
@@ -42,7 +47,7 @@ def starting_design(
         if less is None:
             break
         design = _settled(less, increment_mm)
-    design = _cured(design, increment_mm)
+    design = _apart(_cured(design, increment_mm), increment_mm)
     return design.rewritten(notes=_notes(known, design, wanted))
 
 
@@ -68,6 +73,24 @@ def _cured(design: Design, increment_mm: float) -> Design:
             if cure.shifts and len(_grave(judge(cycle(moved := placed(design, cure.at)).swept))) < len(before)
         )
         found = next(better, None)
+        if found is None:
+            break
+        design = found
+    return design
+
+
+def _apart(design: Design, increment_mm: float) -> Design:
+    """What comes too near moved apart, one after another, where that leaves no more to fix."""
+    for _ in range(_PAIRS):
+        before = set(_grave(judge(cycle(design).swept)))
+        better = (
+            design_from(cure.document)
+            for gap in gaps_of(design)
+            if gap.gap < gap.wanted - MET
+            for cure in clearing(design, gap.a, gap.b, increment_mm)
+            if cure.shifts
+        )
+        found = next((moved for moved in better if set(_grave(judge(cycle(moved).swept))) <= before), None)
         if found is None:
             break
         design = found

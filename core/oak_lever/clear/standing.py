@@ -1,0 +1,290 @@
+"""What an axle needs of room by standing where it stands: its tires' envelope, other stations, the tube left for
+brackets, the ground below."""
+
+from collections.abc import Iterable, Iterator, Sequence
+from dataclasses import dataclass
+from math import asin, atan2, degrees, hypot
+from typing import Any, Literal
+
+import numpy as np
+
+from oak_lever.clear.clearances import GRID, Gap, gaps_of, grid_of
+from oak_lever.clear.kernel import CYLINDER
+from oak_lever.clear.parts import Body, Solid, Stage, housing_of
+from oak_lever.clear.solids import Piece, pieces_of
+from oak_lever.design.parts import parts_of
+from oak_lever.design.reader import design_data, design_from
+from oak_lever.design.types import Design
+from oak_lever.motion.mechanism import Floats
+from oak_lever.motion.trace import Plan
+
+BRACKET_MM = 76.0
+"""What a bracket takes up along the tube: a joint some 50 mm wide between two plates, and a weld either side."""
+UNDER_MM = 32.0
+"""How far a bracket reaches below its bolt."""
+YOKE_MM = 50.0
+"""How far the yoke at the pinion reaches below its joint's middle."""
+STATIONS_MM = (-75.0, -50.0, -25.0, 0.0, 25.0, 50.0, 75.0)
+
+
+# tires
+
+
+@dataclass(frozen=True)
+class Envelope:
+    """What a tire sweeps, over the whole travel, twist and steer: the least and the greatest x, y, z, mm, chassis axes;
+    and what it comes nearest to."""
+
+    tire: str
+    low: tuple[float, float, float]
+    high: tuple[float, float, float]
+    nearest: Gap | None
+
+
+def envelopes(design: Design) -> list[Envelope]:
+    """Of the left and the right tire, against everything that it is held against."""
+    poses, places = grid_of(design, GRID)
+    stage = Stage(design, poses)
+    at = places[stage.reached[places]]
+    gaps = gaps_of(design, lambda a, b: _is_tire(a) or _is_tire(b))
+    found = []
+    for part in stage.moving():
+        if part.sort == "tire" and len(at):
+            low, high = _extent(part.pieces, at)
+            near = next((gap for gap in gaps if part.name in (gap.a, gap.b)), None)
+            found.append(Envelope(part.name, low, high, near))
+    return found
+
+
+def _is_tire(name: str) -> bool:
+    return name in ("tire-left", "tire-right")
+
+
+def _extent(pieces: Iterable[tuple[Piece, Body]], at: Any) -> tuple[Any, Any]:
+    """The least and greatest of each axis that pieces reach in those poses."""
+    low, high = np.full(3, np.inf), np.full(3, -np.inf)
+    for piece, body in pieces:
+        turn, shift = body.turn[at], body.shift[at]
+        if piece.kind == CYLINDER:
+            reach = piece.size[0] * np.hypot(turn[:, :, 0], turn[:, :, 2]) + piece.size[1] * np.abs(turn[:, :, 1])
+            low = np.minimum(low, (shift - reach).min(0) - piece.round)
+            high = np.maximum(high, (shift + reach).max(0) + piece.round)
+        else:
+            points = np.einsum("pij,nj->pni", turn, piece.points) + shift[:, None]
+            low = np.minimum(low, points.min((0, 1)) - piece.round)
+            high = np.maximum(high, points.max((0, 1)) + piece.round)
+    return tuple(low.tolist()), tuple(high.tolist())
+
+
+# stations
+
+
+@dataclass(frozen=True)
+class Station:
+    """The axle with all its links moved fore-aft by `by` mm (+ forward), what stands on the frame staying: the
+    wheelbase then; the nearest that a tire comes to anything, and the pair with the least to spare of all; the shaft's
+    length at ride and how far that is from now (+ longer), None without one."""
+
+    by: float
+    wheelbase: float
+    tire: Gap | None
+    least: Gap | None
+    shaft_length: float | None
+    shaft_longer: float | None
+
+
+def stations(design: Design, moved_mm: Sequence[float] = STATIONS_MM) -> list[Station]:
+    return [_station(design, by) for by in moved_mm]
+
+
+def _station(design: Design, by: float) -> Station:
+    there = with_station(design, by)
+    keep_outs = {one.id for one in design.room.keep_outs} if design.room else set()
+    fixed = keep_outs | {"shaft"}
+    gaps = gaps_of(there, lambda a, b: bool({a, b} & fixed))
+    tire = [gap for gap in gaps if _is_tire(gap.a) or _is_tire(gap.b)]
+    long, now = _shaft(there), _shaft(design)
+    return Station(
+        by, there.vehicle.wheelbase, tire[0] if tire else None, gaps[0] if gaps else None, long,
+        None if long is None or now is None else long - now,
+    )  # fmt: skip
+
+
+def _shaft(design: Design) -> float | None:
+    if design.driveshaft is None:
+        return None
+    return float(np.linalg.norm(np.array(design.axle.pinion.joint) - np.array(design.driveshaft.case.joint)))
+
+
+def with_station(design: Design, by: float) -> Design:
+    """The design with its axle and links so far forward on the frame: what stands on the frame beside them (keep-outs,
+    zones, the transfer case) stands so much farther back in its axes."""
+    data = design_data(design)
+    ahead = -1.0 if design.axle.end == "rear" else 1.0
+    data["vehicle"]["wheelbase"] = design.vehicle.wheelbase + ahead * by
+    for one in (data.get("room") or {}).get("keep_outs", []):
+        if one["on"] == "frame":
+            move_solid(one["solid"], (-by, 0.0, 0.0))
+    if data.get("driveshaft"):
+        data["driveshaft"]["case"]["joint"][0] -= by
+    return design_from(data)
+
+
+def move_solid(solid: dict[str, Any], by: Sequence[float]) -> None:
+    """A solid of a file, moved."""
+
+    def moved(point: Sequence[float]) -> list[float]:
+        return [float(v + d) for v, d in zip(point, by, strict=True)]
+
+    if solid["kind"] == "box":
+        solid["center"] = moved(solid["center"])
+    elif solid["kind"] == "tube":
+        solid["path"] = [moved(p) for p in solid["path"]]
+    elif solid["kind"] == "hull":
+        solid["points"] = [moved(p) for p in solid["points"]]
+    else:
+        axis = "xyz".index(solid["along"])
+        flat = [by[n] for n in range(3) if n != axis]
+        solid["from"], solid["to"] = solid["from"] + by[axis], solid["to"] + by[axis]
+        solid["outline"] = [[float(a + flat[0]), float(b + flat[1])] for a, b in solid["outline"]]
+
+
+# the tube
+
+
+@dataclass(frozen=True)
+class Bracket:
+    """A bracket that wants a place on the bare tube: the mounts that it carries, where its middle stands out from the
+    centerline, and by how much it does not fit: over the housing (`housing`), past the tube's end (`end`), over the
+    next bracket (`beside`), mm."""
+
+    mounts: tuple[str, ...]
+    out: float
+    over: float
+    what: Literal["fits", "housing", "end", "beside"]
+
+
+@dataclass(frozen=True)
+class Tube:
+    """One side's bare tube, from the housing to the inside of the tire: from where to where out from the centerline,
+    what its brackets take up in all, and what is left, mm."""
+
+    side: Literal["left", "right"]
+    inner: float
+    outer: float
+    taken: float
+    spare: float
+    brackets: tuple[Bracket, ...]
+
+
+def tubes(design: Design, bracket_mm: float = BRACKET_MM) -> list[Tube]:
+    """Each side's. A mount straight above or below the housing stands on it, or on a truss, and takes none of the
+    tube; brackets side by side on the tube need their widths, ones above and below each other share a place."""
+    return [_tube(design, side, sign, bracket_mm) for side, sign in (("left", 1.0), ("right", -1.0))]  # type: ignore[arg-type]
+
+
+def _tube(design: Design, side: Literal["left", "right"], sign: float, width: float) -> Tube:
+    center, radius = housing_of(design)
+    half = design.axle.tube_diameter / 2.0
+    inner = sign * center[1] + (max(radius**2 - half**2, 0.0)) ** 0.5
+    outer = (design.axle.track - design.axle.tire_width) / 2.0
+    spots = [
+        (sign * spot.at[1], spot)
+        for spot in parts_of(design).spots
+        if spot.on == "axle" and spot.holds and sign * spot.at[1] > max(inner, 0.0)
+    ]
+    brackets: list[tuple[float, list[str]]] = []
+    for out, spot in sorted(spots, key=lambda one: one[0]):
+        if brackets and abs(out - brackets[-1][0]) < width / 2.0:
+            brackets[-1][1].append(spot.name)
+        else:
+            brackets.append((out, [spot.name]))
+    found, before = [], -np.inf
+    for out, names in brackets:
+        low, high = out - width / 2.0, out + width / 2.0
+        over, what = max((inner - low, "housing"), (high - outer, "end"), (before - low, "beside"))
+        fits = over <= 0.0
+        found.append(Bracket(tuple(names), out, 0.0 if fits else over, "fits" if fits else what))  # type: ignore[arg-type]
+        before = high
+    taken = width * len(found)
+    return Tube(side, inner, outer, taken, outer - inner - taken, tuple(found))
+
+
+# the ground
+
+
+@dataclass(frozen=True)
+class Low:
+    """How high above the ground a part's lowest point stands at ride and at full bump, mm."""
+
+    name: str
+    ride: float
+    bump: float
+
+
+@dataclass(frozen=True)
+class Under:
+    """What stands lowest, the lowest at ride first; `breakover` and `departure` (at a front axle: approach) are angles
+    in degrees between the ground and what is lowest between the axles, and beyond this one, and what that is."""
+
+    low: tuple[Low, ...]
+    breakover: float | None
+    breakover_by: str
+    departure: float | None
+    departure_by: str
+
+
+def under(design: Design) -> Under:
+    """At bump the frame stands lower by the travel, and what the axle carries as high as at ride or higher."""
+    plan = Plan()
+    at = np.array([0, plan.pose(design.travel.bump, 0.0)])
+    stage = Stage(design, plan.poses())
+    grounds = np.array([0.0, design.travel.bump])
+    found = [_low(part, at, grounds) for part in (*stage.moving(), *stage.keep_outs()) if part.sort != "tire"]
+    for spot in parts_of(design).spots:
+        if spot.holds:
+            down = grounds if spot.on == "frame" else np.zeros(2)
+            heights = spot.at[2] - UNDER_MM - down
+            found.append(Low(f"{spot.name} bracket", float(heights[0]), float(heights[1])))
+    pinion = design.axle.pinion.joint
+    at_bump = stage.carried(pinion)[at[1]][2] - grounds[1]
+    found.append(Low("pinion", pinion[2] - YOKE_MM, float(at_bump) - YOKE_MM))
+    return Under(tuple(sorted(found, key=lambda one: one.ride)), *_angles(design))
+
+
+def _low(part: Solid, at: Any, grounds: Floats) -> Low:
+    heights = [_extent(part.pieces, at[n : n + 1])[0][2] - grounds[n] for n in (0, 1)]
+    return Low(part.name, float(heights[0]), float(heights[1]))
+
+
+def _angles(design: Design) -> tuple[float | None, str, float | None, str]:
+    ahead = 1.0 if design.axle.end == "rear" else -1.0
+    r, base = design.axle.tire_radius_loaded, design.vehicle.wheelbase
+    between: list[tuple[float, str]] = []
+    beyond: list[tuple[float, str]] = []
+    for name, x, z in _frame_points(design):
+        along = ahead * x
+        if r < along < base - r:
+            between.append((_tangent(along, z, r) + _tangent(base - along, z, r), name))
+        elif along < -r:
+            beyond.append((_tangent(-along, z, r), name))
+    least, last = min(between, default=(None, "")), min(beyond, default=(None, ""))
+    return least[0], least[1], last[0], last[1]
+
+
+def _tangent(x: float, z: float, radius: float) -> float:
+    """Degrees off the ground of the line from a point to where it touches a tire from below, from in front of it."""
+    far = hypot(x, z - radius)
+    return degrees(atan2(z - radius, x) + asin(min(radius / far, 1.0)))
+
+
+def _frame_points(design: Design) -> Iterator[tuple[str, float, float]]:
+    """What the frame carries: low corners of its keep-outs, its mounts' brackets."""
+    for one in design.room.keep_outs if design.room else ():
+        if one.on == "frame":
+            for piece in pieces_of(one.solid):
+                for x, _, z in piece.points:
+                    yield one.id, float(x), float(z - piece.round)
+    for spot in parts_of(design).spots:
+        if spot.on == "frame" and spot.holds:
+            yield f"{spot.name} bracket", spot.at[0], spot.at[2] - UNDER_MM

@@ -1,0 +1,141 @@
+"""The travel budget: how far the axle may go each way before something touches, and what that is."""
+
+from collections.abc import Callable
+from dataclasses import dataclass
+from typing import Literal
+
+import numpy as np
+
+from oak_lever.clear.clearances import Gap, gaps_along
+from oak_lever.cycle import cycle
+from oak_lever.design.types import Design
+from oak_lever.figures.struts import Travelled
+from oak_lever.motion.mechanism import Floats, Ints
+from oak_lever.motion.trace import Plan
+
+BEYOND_MM = 100.0
+BEYOND_DEG = 6.0
+"""How far beyond what is asked for the budget looks."""
+_COARSE = 24
+_FINE = 10
+
+Way = Literal["bump", "droop"]
+Why = Literal["meets", "near", "links", "corner"]
+
+
+@dataclass(frozen=True)
+class Limit:
+    """What ends a way, or comes too near on it, and where: travel mm, or articulation degrees. `a`, `b`: the two parts
+    that meet (`meets`) or come nearer than is wanted (`near`); the link that runs out (`links`), or the shock, stop or
+    strap (`corner`) alone in `a`."""
+
+    why: Why
+    at: float
+    a: str = ""
+    b: str = ""
+
+
+@dataclass(frozen=True)
+class End:
+    """One way: how far is asked for, what comes first and next on it, and how much farther than asked the first of
+    what ends it lies (below 0: short of it; None: nothing found as far as was looked, `looked`)."""
+
+    way: str
+    unit: Literal["mm", "deg"]
+    asked: float
+    looked: float
+    limits: tuple[Limit, ...]
+    margin: float | None
+
+
+@dataclass(frozen=True)
+class Budget:
+    """`up_share`: bump in bump and droop together; None without either."""
+
+    ends: tuple[End, ...]
+    up_share: float | None
+
+
+def budget(design: Design) -> Budget:
+    """Straight up and down from ride; and the twist either way at full bump and full droop."""
+    reach = design.travel
+    ends = [_straight(design, "bump", reach.bump), _straight(design, "droop", reach.droop)]
+    for way, at in (("bump", reach.bump), ("droop", -reach.droop)):
+        for side, sign in (("left", 1.0), ("right", -1.0)):
+            ends.append(_twisted(design, f"{way}, {side} wheel up", at, sign))
+    both = reach.bump + reach.droop
+    return Budget(tuple(ends), reach.bump / both if both > 0.0 else None)
+
+
+def _straight(design: Design, way: Way, asked: float) -> End:
+    sign = 1.0 if way == "bump" else -1.0
+    far = asked + BEYOND_MM
+
+    def places(amounts: Floats) -> tuple[Plan, Ints]:
+        plan = Plan()
+        return plan, plan.heave(sign * amounts)
+
+    found = _parts(design, far, places)
+    farther = design.rewritten(travel=design.travel.rewritten(**{way: far}))
+    cycled = cycle(farther, 2)
+    stop = cycled.stops["heave"][1 if way == "bump" else 0] if cycled.located else None
+    if stop is not None:
+        found.append(Limit("links", abs(stop)))
+    corner = Travelled(farther, cycled.swept.mechanism).limits()[way] if design.corners else None
+    if corner is not None:
+        found.append(Limit("corner", abs(corner["travel"]), corner["by"]))
+    return _end(way, "mm", asked, far, found)
+
+
+def _twisted(design: Design, way: str, at: float, sign: float) -> End:
+    asked = design.travel.articulation
+    far = min(asked + BEYOND_DEG, 89.0)
+
+    def places(amounts: Floats) -> tuple[Plan, Ints]:
+        plan = Plan()
+        return plan, plan.twist(sign * amounts, plan.pose(at, 0.0))
+
+    return _end(way, "deg", asked, far, _parts(design, far, places))
+
+
+def _end(way: str, unit: Literal["mm", "deg"], asked: float, far: float, found: list[Limit]) -> End:
+    found.sort(key=lambda one: one.at)
+    ending = [one.at for one in found if one.why != "near"]
+    return End(way, unit, asked, far, tuple(found), ending[0] - asked if ending else None)
+
+
+Places = Callable[[Floats], tuple[Plan, Ints]]
+
+
+def _parts(design: Design, far: float, places: Places) -> list[Limit]:
+    """Of every pair that meets or comes too near on the way, where it first does."""
+    coarse = np.linspace(0.0, far, _COARSE + 1)
+    plan, at = places(coarse)
+    first: dict[tuple[Why, str, str], int] = {}
+    for n, gaps in enumerate(gaps_along(design, plan.poses(), at)):
+        for gap in gaps:
+            for why in _said(gap):
+                first.setdefault((why, gap.a, gap.b), n)
+    soonest = sorted(first.items(), key=lambda one: one[1])
+    return [_refined(design, key, coarse, n, places) for key, n in soonest[:_MOST]]
+
+
+_MOST = 6
+"""So many of what comes first are told."""
+
+
+def _said(gap: Gap) -> tuple[Why, ...]:
+    return ("meets",) if gap.gap <= 0.0 else ("near",) if gap.gap < gap.wanted else ()
+
+
+def _refined(design: Design, key: tuple[Why, str, str], coarse: Floats, n: int, places: Places) -> Limit:
+    """Between the last step where it was not so and the first where it is."""
+    why, a, b = key
+    if n == 0:
+        return Limit(why, 0.0, a, b)
+    fine = np.linspace(coarse[n - 1], coarse[n], _FINE + 1)[1:]
+    plan, at = places(fine)
+    for amount, gaps in zip(fine, gaps_along(design, plan.poses(), at), strict=True):
+        if any((gap.a, gap.b) == (a, b) and why in _said(gap) for gap in gaps):
+            return Limit(why, float(amount), a, b)
+    return Limit(why, float(coarse[n]), a, b)

@@ -1,0 +1,270 @@
+"""What brings two parts apart that come too near: a mount or pair moved, or a link bent round what is in its way.
+
+Every offer is measured anew through the whole travel and twist, against everything else too.
+"""
+
+from collections.abc import Callable, Iterator
+from dataclasses import dataclass
+from typing import Any
+
+import numpy as np
+
+from oak_lever.clear.clearances import Gap, gaps_of, two_of
+from oak_lever.cycle import cycle
+from oak_lever.design.faults import Refused
+from oak_lever.design.links import WALL_MM
+from oak_lever.design.parts import parts_of
+from oak_lever.design.reader import design_data, design_from
+from oak_lever.design.types import Design
+from oak_lever.design.values import Point
+from oak_lever.judge.judged import Judged, compared, judge
+from oak_lever.motion.mechanism import Floats
+from oak_lever.move.bounds import CURE_WITHIN_MM
+from oak_lever.move.buildable import builds
+from oak_lever.move.coordinates import Space, placed, spots, twin_of
+from oak_lever.move.cures import Cure, grave_of, new_stops, worsened
+from oak_lever.move.near import MET as _MET
+from oak_lever.move.near import brought_nearer, gaps_by_pair
+from oak_lever.move.words import Shift, sentence, shift_said
+from oak_lever.units import Units, length
+
+_MOST_BEND_MM = 120.0
+_ROUND = 8
+"""Directions round a link in which a bend is tried."""
+_PLACES = (0.0, -0.15, 0.15)
+"""Where along a link its bend is tried, from where it comes nearest, in its length."""
+_ENDS = 0.12
+"""A bend stands no nearer to an end than this part of the length: there the joint's end is threaded in."""
+
+
+@dataclass(frozen=True)
+class _Found:
+    words: str
+    price: str
+    design: Design
+    shifts: tuple[Shift, ...]
+    at: dict[str, Any]
+    far: float
+    gap: float
+
+
+class _Pair:
+    """Two parts by name, as they are kept apart in designs like one."""
+
+    def __init__(self, design: Design, a: str, b: str) -> None:
+        self.design, self.names, self._both = design, frozenset((a, b)), two_of(a, b)
+        found = gaps_of(design, self._both)
+        self.now: Gap | None = found[0] if found else None
+
+    def gap(self, design: Design) -> float:
+        """mm; less than nothing where no pose is reached."""
+        found = gaps_of(design, self._both)
+        return found[0].gap if found else -1.0
+
+    def clears(self, design: Design) -> bool:
+        assert self.now is not None
+        return self.gap(design) >= self.now.wanted - _MET
+
+
+def clearing(design: Design, a: str, b: str, increment_mm: float, units: Units = "mm", most: int = 5) -> list[Cure]:
+    """What gives two parts the gap that is wanted between them, what moves least first: mounts of either of them moved
+    by as few whole increments as do it, links bent by as little as does it. None makes a new stop, or brings others
+    nearer than is wanted that were not. Empty where they are far enough apart, or are not held apart at all.
+    """
+    pair = _Pair(design, a, b)
+    if pair.now is None or pair.now.gap >= pair.now.wanted - _MET:
+        return []
+    found = [*_moved(pair, increment_mm, units), *_bent(pair, increment_mm, units)]
+    before, near = judge(cycle(design).swept), gaps_by_pair(design)
+    cures = [cure for one in sorted(found, key=lambda one: one.far) for cure in _sound(before, near, one, units)]
+    return cures[:most]
+
+
+def _sound(before: Judged, near: dict[tuple[str, str], Gap], one: _Found, units: Units) -> Iterator[Cure]:
+    """The cure, where it makes no new stop and brings nothing else too near."""
+    after = judge(cycle(one.design).swept)
+    was, now = grave_of(before), grave_of(after)
+    if new_stops(was, now) or brought_nearer(near, one.design):
+        return
+    better, worse = compared(was, now)
+    price = f"{one.price} That leaves {length(one.gap, units)} between them.".strip()
+    yield Cure(
+        sentence(one.words), price, True, one.shifts, one.at, design_data(one.design), after.values(), better, worse,
+        worsened(before, after),
+    )  # fmt: skip
+
+
+def _least(does: Callable[[int], bool], most: int) -> int:
+    """The fewest steps that do it, by doubling and halving; 0 where not even `most` of those tried do."""
+    high = 1
+    while not does(high):
+        if high >= most:
+            return 0
+        high = min(2 * high, most)
+    low = high // 2
+    while high - low > 1:
+        middle = (low + high) // 2
+        low, high = (low, middle) if does(middle) else (middle, high)
+    return high
+
+
+def _moved(pair: _Pair, increment_mm: float, units: Units) -> Iterator[_Found]:
+    space = Space(pair.design)
+    owners = {spot.name: {spot.part, spot.name.partition(".")[0]} for spot in spots(pair.design)}
+    most = int(CURE_WITHIN_MM / increment_mm)
+    for c, coordinate in enumerate(space.free):
+        if not any(owners[name] & pair.names for name in coordinate.mounts):
+            continue
+        for way in (1.0, -1.0):
+            move = np.zeros(len(space.free))
+            move[c] = way * increment_mm
+            if not _helps(pair, space, move):
+                continue
+            steps = _least(lambda n, move=move: _stands(pair, space, n * move), most)  # type: ignore[misc]
+            if (
+                steps
+                and builds(
+                    space.design, space.mechanism, space.mechanism.with_mounts(space.mounts(steps * move[None]))
+                )[0]
+            ):
+                at = space.at(steps * move)
+                shift = Shift(coordinate.axis, coordinate.mounts, float(steps * move[c]))
+                there = placed(pair.design, at)
+                words = shift_said(pair.design, shift, units)
+                yield _Found(words, "", there, (shift,), at, abs(shift.by), pair.gap(there))
+
+
+_PROBE_MM = 12.0
+
+
+def _helps(pair: _Pair, space: Space, move: Floats) -> bool:
+    """Whether that way leads the two apart; from inside each other nobody can tell, so every way is tried."""
+    assert pair.now is not None
+    if pair.now.gap <= 0.0:
+        return True
+    probe = _at(space, move * max(1.0, round(_PROBE_MM / float(np.abs(move).max()))))
+    return probe is not None and pair.gap(probe) > pair.now.gap + _MET
+
+
+def _at(space: Space, move: Floats) -> Design | None:
+    try:
+        return placed(space.design, space.at(move))
+    except Refused:
+        return None
+
+
+def _stands(pair: _Pair, space: Space, move: Floats) -> bool:
+    there = _at(space, move)
+    return there is not None and pair.clears(there)
+
+
+# a link bent
+
+
+def _bent(pair: _Pair, increment_mm: float, units: Units) -> Iterator[_Found]:
+    for n, link in enumerate(pair.design.links):
+        straight = not getattr(link.tube, "bends", ())
+        if link.kind != "radius_arm" and link.id in pair.names and straight:
+            found = min(_bends_of(pair, n, increment_mm, units), key=lambda one: one.far, default=None)
+            if found is not None:
+                yield found
+
+
+def _bends_of(pair: _Pair, n: int, increment_mm: float, units: Units) -> Iterator[_Found]:
+    """The ways round, each with the least offset that clears: the likeliest directions at once, then their places."""
+    assert pair.now is not None
+    link = pair.design.links[n]
+    head, tail = np.array(link.axle.at), np.array(link.frame.at)
+    along = (tail - head) / np.linalg.norm(tail - head)
+    across = np.cross(along, [0.0, 0.0, 1.0] if abs(along[2]) < 0.9 else [0.0, 1.0, 0.0])
+    across /= np.linalg.norm(across)
+    up = np.cross(across, along)
+    turns = 2.0 * np.pi * np.arange(_ROUND) / _ROUND
+    ways = [np.cos(t) * across + np.sin(t) * up for t in turns]
+    middle = _nearest_part(pair, link.id)
+    most = int(_MOST_BEND_MM / increment_mm)
+
+    def bent(way: Floats, part: float, steps: int) -> Design | None:
+        at = head + np.clip(part, _ENDS, 1.0 - _ENDS) * (tail - head) + steps * increment_mm * way
+        return _with_bend(pair.design, n, at)
+
+    def clear_at(way: Floats, part: float, steps: int) -> bool:
+        there = bent(way, part, steps)
+        return there is not None and pair.clears(there)
+
+    likely = sorted(range(_ROUND), key=lambda k: -_gap_or_none(pair, bent(ways[k], middle, most // 3)))[:3]
+    for k in likely:
+        for part in _PLACES:
+            steps = _least(lambda s, k=k, part=part: clear_at(ways[k], middle + part, s), most)  # type: ignore[misc]
+            there = bent(ways[k], middle + part, steps) if steps else None
+            if there is not None:
+                yield _bend_found(pair, n, there, steps * increment_mm, units)
+
+
+def _gap_or_none(pair: _Pair, design: Design | None) -> float:
+    return -1.0 if design is None else pair.gap(design)
+
+
+def _nearest_part(pair: _Pair, name: str) -> float:
+    """Where along the link, from its axle joint, it comes nearest: at the pose of the least gap; its middle where the
+    two meet and no point is said."""
+    gap = pair.now
+    assert gap is not None
+    at = gap.at_a if gap.a == name else gap.at_b
+    if at is None:
+        return 0.5
+    link = next(one for one in pair.design.links if one.id == name)
+    long = float(np.linalg.norm(np.array(link.frame.at) - np.array(link.axle.at)))
+    from_frame = float(np.linalg.norm(np.array(at) - np.array(link.frame.at)))
+    return float(np.clip(1.0 - from_frame / long, _ENDS, 1.0 - _ENDS))
+
+
+def _with_bend(design: Design, n: int, at: Floats) -> Design | None:
+    """With one corner in the link's tube, and its mirror image in the link that is its twin."""
+    data = design_data(design)
+    own = next(spot for spot in spots(design) if spot.name == f"{design.links[n].id}.frame")
+    twin = twin_of(own, spots(design))
+    alone = set(design.unpaired or ())
+    sizes = {body.id: body.diameter for body in parts_of(design).bodies}
+    for link in data["links"]:
+        mine = link["id"] == design.links[n].id
+        if mine or (twin is not None and link["id"] == twin.part and not {own.name, twin.name} & alone):
+            x, y, z = (float(v) for v in at)
+            tube = link.get("tube") or {"diameter": sizes[link["id"]], "wall": WALL_MM}
+            link["tube"] = {**tube, "bends": [[x, y if mine else -y, z]]}
+    try:
+        return design_from(data)
+    except Refused:
+        return None
+
+
+def _bend_found(pair: _Pair, n: int, there: Design, offset: float, units: Units) -> _Found:
+    link = pair.design.links[n]
+    words = next(body.words for body in parts_of(pair.design).bodies if body.id == link.id)
+    bent = [one.id for one, old in zip(there.links, pair.design.links, strict=True) if one != old]
+    bends: tuple[Point, ...] = getattr(there.links[n].tube, "bends", ())
+    corner = np.array(bends[0])
+    head, tail = np.array(link.axle.at), np.array(link.frame.at)
+    along = (tail - head) / np.linalg.norm(tail - head)
+    from_axle = float((corner - head) @ along)
+    off = corner - head - from_axle * along
+    ways = _ways_said(off, float(corner[1]))
+    return _Found(
+        f"bend the {words}{' and its mirror image' if len(bent) > 1 else ''} by {length(offset, units)} {ways}, "
+        f"{length(from_axle, units)} from its axle joint",
+        "A bent link bends under load where a straight one does not: its strength must be reckoned anew, and its ends "
+        "must keep it from rolling over.",
+        there, (), {}, 2.0 * offset, pair.gap(there),
+    )  # fmt: skip
+
+
+def _ways_said(off: Floats, y: float) -> str:
+    """Which way an offset leads: the parts of it that matter, the largest first."""
+    named = (
+        (off[2], "up", "down"),
+        (off[1] if y >= 0.0 else -off[1], "outward", "inward"),
+        (off[0], "forward", "back"),
+    )  # fmt: skip
+    size = float(np.linalg.norm(off))
+    told = sorted((one for one in named if abs(one[0]) > 0.3 * size), key=lambda one: -abs(one[0]))
+    return " and ".join(more if by > 0.0 else less for by, more, less in told)

@@ -1,0 +1,42 @@
+"""What else a change brings nearer: pairs of parts that are then closer than is wanted."""
+
+from oak_lever.clear.clearances import Gap, gaps_of
+from oak_lever.design.parts import parts_of, words_of
+from oak_lever.design.types import Design
+from oak_lever.units import Units, length
+
+MET = 1e-6
+"""A gap this near to what is wanted is as wide, mm."""
+_SEEN_MM = 0.5
+
+Pairs = dict[tuple[str, str], Gap]
+
+
+def gaps_by_pair(design: Design) -> Pairs:
+    """Every pair's least gap, by the names of the two."""
+    return {(gap.a, gap.b): gap for gap in gaps_of(design)}
+
+
+def brought_nearer(before: Pairs, design: Design) -> list[Gap]:
+    """Pairs that are then too near and were not, or are nearer than they were by what can be seen."""
+    return [
+        gap
+        for gap in gaps_of(design)
+        if gap.gap < gap.wanted - MET
+        and ((gap.a, gap.b) not in before or gap.gap < min(before[gap.a, gap.b].gap, gap.wanted) - _SEEN_MM)
+    ]
+
+
+def part_said(design: Design, name: str) -> str:
+    """A part in words: a keep-out by the name it was given."""
+    for one in design.room.keep_outs if design.room else ():
+        if one.id == name and one.name:
+            return one.name
+    return next((body.words for body in parts_of(design).bodies if body.id == name), words_of(name))
+
+
+def pair_said(design: Design, gap: Gap, units: Units) -> str:
+    """ "upper left link and fuel tank, 9 mm, where 25 mm is wanted"."""
+    apart = "meet" if gap.gap <= 0.0 else f"are {length(gap.gap, units)} apart"
+    both = f"{part_said(design, gap.a)} and {part_said(design, gap.b)}"
+    return f"{both} {apart}, where {length(gap.wanted, units)} is wanted"
