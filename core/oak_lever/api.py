@@ -4,11 +4,26 @@ from oak_lever.baseline.figures import Baseline, baseline
 from oak_lever.baseline.words import BaselineFigure, Told, told
 from oak_lever.batch import figures_of_many, mount_names, mounts_of
 from oak_lever.caution import BRIEF, WHOLE
+from oak_lever.clear.brought import Brought, FileUnit, from_dxf, from_stl
 from oak_lever.clear.clearances import GRID, MOST_GRID, Clearances, Gap, clearances, gaps_here
+from oak_lever.clear.standing import (
+    BRACKET_MM,
+    Envelope,
+    Station,
+    Tube,
+    Under,
+    envelopes,
+    stations,
+    tubes,
+    under,
+)
+from oak_lever.clear.travel import UP_SHARES, Budget, budget
+from oak_lever.clear.zones import unknown_mounts
 from oak_lever.cycle import MOST_STEPS, STEPS, Cycle, Look, Sweep, cycle, look
 from oak_lever.design.faults import Fault, Refused
 from oak_lever.design.parts import Kind, Parts, parts_of, table
 from oak_lever.design.reader import design_data, design_from, read_design, write_design
+from oak_lever.design.room import Solid
 from oak_lever.design.start import Known, LayoutName
 from oak_lever.design.types import Design, School, Use
 from oak_lever.design.values import Band, Bands, Point
@@ -23,8 +38,10 @@ from oak_lever.motion.carried import carried
 from oak_lever.motion.mechanism import Mechanism
 from oak_lever.move.bounds import CURE_WITHIN_MM, PULL_WITHIN_MM
 from oak_lever.move.changes import Change, changes
+from oak_lever.move.clearing import clearing
 from oak_lever.move.converge import Hole, NoCrossing, holes
 from oak_lever.move.coordinates import placed
+from oak_lever.move.copied import Brackets, Copied, Onto, onto_housing
 from oak_lever.move.cures import Cure, Worsened, cures
 from oak_lever.move.effects import Effect, all_effects, effects
 from oak_lever.move.layout import LinkKind, Locator, Side, with_kind, with_link, with_locator, without_link
@@ -33,6 +50,8 @@ from oak_lever.move.schools import school_says
 from oak_lever.move.settle import Settled, settle
 from oak_lever.move.since import Moved, since
 from oak_lever.move.start import starting_design
+from oak_lever.move.zones import Ranked, ranked
+from oak_lever.sheet.dxf import room_dxf
 from oak_lever.sheet.links import Titles, links_sheet
 from oak_lever.sheet.page import PAPERS, Paper
 from oak_lever.sheet.rows import csv_of
@@ -56,6 +75,7 @@ from oak_lever.truck.types import Truck
 from oak_lever.units import Units
 
 __all__ = [
+    "BRACKET_MM",
     "BRIEF",
     "BY_ID",
     "COLUMNS",
@@ -72,22 +92,29 @@ __all__ = [
     "SHARED",
     "STEPS",
     "TRUCK_FIGURES",
+    "UP_SHARES",
     "USES",
     "WHOLE",
     "Band",
     "Bands",
     "Baseline",
     "BaselineFigure",
+    "Brackets",
+    "Brought",
+    "Budget",
     "Change",
     "Clearances",
     "Column",
+    "Copied",
     "Cure",
     "Cycle",
     "Design",
     "Difference",
     "Effect",
+    "Envelope",
     "Fault",
     "Figure",
+    "FileUnit",
     "Finding",
     "Gap",
     "Hole",
@@ -101,11 +128,13 @@ __all__ = [
     "Mechanism",
     "Moved",
     "NoCrossing",
+    "Onto",
     "Paper",
     "Parts",
     "Place",
     "Point",
     "Pulled",
+    "Ranked",
     "Refused",
     "School",
     "Separation",
@@ -113,21 +142,27 @@ __all__ = [
     "Shared",
     "Side",
     "Slack",
+    "Solid",
+    "Station",
     "Sweep",
     "Titles",
     "Told",
     "Truck",
     "TruckFigure",
+    "Tube",
+    "Under",
     "Units",
     "Use",
     "Wanted",
     "Worsened",
     "all_effects",
     "baseline",
+    "budget",
     "carried",
     "changed_figures",
     "changes",
     "clearances",
+    "clearing",
     "csv_of",
     "cures",
     "cycle",
@@ -135,9 +170,12 @@ __all__ = [
     "design_from",
     "differences",
     "effects",
+    "envelopes",
     "figures_of_many",
     "findings",
     "first_truck",
+    "from_dxf",
+    "from_stl",
     "gaps_here",
     "holes",
     "judge",
@@ -147,14 +185,17 @@ __all__ = [
     "mount_names",
     "mounts_of",
     "only_read",
+    "onto_housing",
     "overlays",
     "parts_of",
     "pdf",
     "placed",
     "pull",
+    "ranked",
     "read_design",
     "read_truck",
     "resolved",
+    "room_dxf",
     "school_says",
     "separation",
     "settle",
@@ -162,11 +203,15 @@ __all__ = [
     "slack",
     "split",
     "starting_design",
+    "stations",
     "svg",
     "table",
     "told",
     "truck_data",
     "truck_from",
+    "tubes",
+    "under",
+    "unknown_mounts",
     "with_figures",
     "with_kind",
     "with_link",

@@ -17,7 +17,21 @@ from builds.models import Build, Design, Notice, Revision, TruckRevision
 from builds.packing import Damaged
 from config.guard import NUMBER, broken
 from instruments.line import Lost, NoReading
-from oak_lever.api import Cure, Effect, Gap, Hole, Paper, Pulled, Refused, Settled, Slack, Units, Wanted
+from oak_lever.api import (
+    Cure,
+    Effect,
+    Gap,
+    Hole,
+    Onto,
+    Paper,
+    Pulled,
+    Ranked,
+    Refused,
+    Settled,
+    Slack,
+    Units,
+    Wanted,
+)
 
 LEFT = "waitress.client_disconnected"
 """Where the web server says whether the asker is gone."""
@@ -301,6 +315,38 @@ def clear(request: HttpRequest, body: schemas.ClearIn) -> HttpResponse:
 @api.post("gaps", response={200: list[Gap], **REFUSED}, operation_id="gaps")
 def gaps_in_one_pose(request: HttpRequest, body: schemas.CycleIn) -> HttpResponse:
     return computed(request, "gaps", body)
+
+
+@api.post("clearing", response={200: list[Cure], **REFUSED}, operation_id="clearing")
+def find_what_clears(request: HttpRequest, body: schemas.ClearingIn) -> HttpResponse:
+    return computed(request, "clearing", body)
+
+
+@api.post("places", response={200: list[Ranked], **REFUSED}, operation_id="places")
+def rank_places(request: HttpRequest, body: schemas.PlacesIn) -> HttpResponse:
+    return computed(request, "places", body)
+
+
+@api.post("room", response={200: schemas.RoomOut, **REFUSED}, operation_id="room")
+def room_of_an_axle(request: HttpRequest, body: schemas.RoomIn) -> HttpResponse:
+    return computed(request, "room", body)
+
+
+@api.post("bring", response={200: schemas.BroughtOut, **REFUSED}, operation_id="bring")
+def bring_a_shape(request: HttpRequest, body: schemas.BringIn) -> HttpResponse:
+    return computed(request, "bring", body)
+
+
+@api.post("copy", response={200: schemas.CopiedOut, **REFUSED}, operation_id="copy_onto")
+def copy_onto_another_housing(request: HttpRequest, body: schemas.CopyIn) -> HttpResponse:
+    return sent(run(request, "copy", {**vars(body), "onto": Onto(**vars(body.onto))}))
+
+
+@api.get("designs/{int:design_id}/room.dxf", response={200: None, **GONE}, operation_id="room_drawing")
+def room_drawing(request: HttpRequest, design_id: int) -> HttpResponse:
+    head = actions.live(design_id).head()
+    said = run(request, "drawing", answers.sheet_question(head))
+    return _file(said.body, said.media, answers.file_name(head.name, head.number, "dxf"))
 
 
 @api.get("instruments", response=schemas.InstrumentsOut, operation_id="instruments")

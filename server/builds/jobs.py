@@ -13,12 +13,16 @@ import orjson
 from oak_lever.api import (
     COLUMNS,
     PAPERS,
+    UP_SHARES,
+    Brackets,
     Cycle,
     Design,
     Fault,
+    FileUnit,
     Known,
     LayoutName,
     Mechanism,
+    Onto,
     Paper,
     Refused,
     School,
@@ -28,14 +32,19 @@ from oak_lever.api import (
     Use,
     Wanted,
     all_effects,
+    budget,
     carried,
     clearances,
+    clearing,
     csv_of,
     cures,
     cycle,
     design_data,
     design_from,
+    envelopes,
     findings,
+    from_dxf,
+    from_stl,
     gaps_here,
     holes,
     judge,
@@ -43,18 +52,25 @@ from oak_lever.api import (
     links_sheet,
     look,
     only_read,
+    onto_housing,
     parts_of,
     pdf,
     pull,
+    ranked,
+    room_dxf,
     school_says,
     separation,
     settle,
     since,
     slack,
     starting_design,
+    stations,
     svg,
     told,
     truck_from,
+    tubes,
+    under,
+    unknown_mounts,
     with_kind,
     with_link,
     with_locator,
@@ -240,6 +256,45 @@ def _rows(document: Any) -> Done:
     return Done(200, csv_of([cycled.heave, cycled.articulation]).encode(), "text/csv; charset=utf-8")
 
 
+def _clearing(document: Any, a: str, b: str, increment: float, units: Units) -> Any:
+    return clearing(design_from(document), a, b, increment, units)
+
+
+def _places(document: Any, mount: str, increment: float) -> Any:
+    design = design_from(document)
+    with _refusing("mount"):
+        return ranked(design, mount, increment)
+
+
+def _room(document: Any, bracket: float) -> dict[str, Any]:
+    design = design_from(document)
+    low, high, why = UP_SHARES[design.use or "trail"]
+    return {
+        "budget": budget(design),
+        "up_share": {"low": low, "high": high, "why": why},
+        "tires": envelopes(design),
+        "stations": stations(design),
+        "tubes": tubes(design, bracket),
+        "under": under(design),
+        "unknown": [{"zone": zone.name or zone.id, "mount": name} for zone, name in unknown_mounts(design)],
+    }
+
+
+def _bring(
+    kind: Literal["stl", "dxf"], data: bytes, name: str, unit: FileUnit, along: Literal["x", "y", "z"], start: float,
+    end: float,
+) -> Any:  # fmt: skip
+    return from_stl(data, name, unit) if kind == "stl" else from_dxf(data, name, along, start, end, unit)
+
+
+def _copy(document: Any, onto: Onto, brackets: Brackets, units: Units) -> Any:
+    return onto_housing(design_from(document), onto, brackets, units)
+
+
+def _drawing(document: Any, titles: Titles) -> Done:
+    return Done(200, room_dxf(design_from(document), titles).encode(), "image/vnd.dxf")
+
+
 JOBS: dict[str, Callable[..., Any]] = {
     "cycle": _cycle,
     "look": _look,
@@ -258,4 +313,10 @@ JOBS: dict[str, Callable[..., Any]] = {
     "start": _start,
     "sheet": _sheet,
     "rows": _rows,
+    "clearing": _clearing,
+    "places": _places,
+    "room": _room,
+    "bring": _bring,
+    "copy": _copy,
+    "drawing": _drawing,
 }

@@ -31,9 +31,9 @@ def front_door(get_response: Callable[[HttpRequest], HttpResponse]) -> Callable[
     how long each answer is."""
 
     def guard(request: HttpRequest) -> HttpResponse:
-        most = settings.DATA_UPLOAD_MAX_MEMORY_SIZE
+        most = settings.MOST_BYTES_AT.get(request.path, settings.MOST_BYTES)
         length = request.META.get("CONTENT_LENGTH") or "0"
-        if most is not None and length.isdigit() and int(length) > most:
+        if length.isdigit() and int(length) > most:
             said = f"That is {int(length) / 1e6:.1f} MB; {most / 1e6:.0f} MB are taken at most. Nothing was changed."
             response: HttpResponse = JsonResponse({"message": said, "faults": []}, status=413)
         else:

@@ -49,7 +49,7 @@ def test_what_is_saved_can_be_read_back_however_deep(call: Caller, design: int) 
 
 
 def test_a_body_beyond_the_bound_is_refused_in_the_apis_own_words(client: Client) -> None:
-    most = settings.DATA_UPLOAD_MAX_MEMORY_SIZE
+    most = settings.MOST_BYTES
     assert most is not None
     text = json.dumps({"name": "x" * most, "notes": ""})
     answer = client.post("/api/builds", text, content_type="application/json")

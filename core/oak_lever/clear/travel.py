@@ -8,7 +8,7 @@ import numpy as np
 
 from oak_lever.clear.clearances import Gap, gaps_along
 from oak_lever.cycle import cycle
-from oak_lever.design.types import Design
+from oak_lever.design.types import Design, Use
 from oak_lever.figures.struts import Travelled
 from oak_lever.motion.mechanism import Floats, Ints
 from oak_lever.motion.trace import Plan
@@ -18,6 +18,15 @@ BEYOND_DEG = 6.0
 """How far beyond what is asked for the budget looks."""
 _COARSE = 24
 _FINE = 10
+
+UP_SHARES: dict[Use, tuple[float, float, str]] = {
+    "crawling": (0.30, 0.50, "Droop keeps a wheel on the ground where the other climbs."),
+    "trail": (0.35, 0.55, "Both are asked for: up over what is met fast, down into what is crossed slowly."),
+    "street": (0.40, 0.60, "Loads and bumps take the way up, rebound the way down."),
+    "strip": (0.35, 0.60, "It squats and comes back about ride; neither end is to be reached."),
+    "desert": (0.40, 0.60, "Landings take the way up; droop lets the wheel follow the ground between them."),
+}
+"""How much of the whole travel is up, by use, and why: house values, which a truck may differ from."""
 
 Way = Literal["bump", "droop"]
 Why = Literal["meets", "near", "links", "corner"]

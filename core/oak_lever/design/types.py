@@ -25,6 +25,8 @@ class Design(Part):
     """One axle's suspension. `use` and `school` choose the bands it is judged by, `bands` replaces some of them;
     `joints` replaces or adds entries of the joint catalog.
 
+    `as_found`: recorded off the truck before it was stripped; such a design keeps its own tires, track and weights.
+
     `locks` says along which axes a mount must stay where it is, by the mount's name (`upper-left.frame`: `xz`);
     `unpaired` names mounts that do not move with their mirror image.
     """
@@ -49,3 +51,4 @@ class Design(Part):
     driveshaft: Driveshaft | None = None
     steering: Steering | None = None
     corners: Corners | None = None
+    as_found: bool = False

@@ -77,16 +77,20 @@ def resolved(bare: Bare, truck: Truck) -> Design:
         Refused: where the two make no design.
     """
     whole = deepcopy(bare)
-    for path, value in overlay(truck, bare["axle"]["end"]).items():
+    taken = {} if bare.get("as_found") else overlay(truck, bare["axle"]["end"])
+    for path, value in taken.items():
         if not _nothing(value):
             _put(whole, path, value)
     return design_from(whole)
 
 
 def split(design: Design) -> tuple[Bare, Bare]:
-    """A design bare of the truck's figures; and those figures, in the design file's shape."""
+    """A design bare of the truck's figures; and those figures, in the design file's shape. One as found keeps its own:
+    the truck has other tires since."""
     bare: Bare = deepcopy(design_data(design))
     figures: Bare = {}
+    if design.as_found:
+        return bare, figures
     for shared in SHARED:
         value = _take(bare, shared.design)
         if not _nothing(value):

@@ -1,0 +1,231 @@
+"""Shapes brought in from other programs, the room as a drawing, and a suspension copied onto another housing."""
+
+from io import StringIO
+from math import hypot
+from typing import Any
+
+import ezdxf
+import numpy as np
+import pytest
+import trimesh
+from designs import DEMO, changed, measured
+
+from oak_lever.api import (
+    WHOLE,
+    Onto,
+    Refused,
+    Titles,
+    cycle,
+    design_from,
+    from_dxf,
+    from_stl,
+    onto_housing,
+    parts_of,
+    read_design,
+    room_dxf,
+)  # fmt: skip
+from oak_lever.clear.brought import MOST_CORNERS
+from oak_lever.clear.within import outside
+from oak_lever.design.room import Hull
+
+FELL = read_design((DEMO / "fell-tender-rear.json").read_bytes())
+SAME = Onto(939.8, 444.5, 317.5, 1682.75, 88.9, 317.5, 38.1, 9.0)
+
+
+def stl(mesh: Any, text: bool = False) -> bytes:
+    out = mesh.export(file_type="stl_ascii" if text else "stl")
+    return out.encode() if isinstance(out, str) else bytes(out)
+
+
+def dxf(draw: Any, units: int = 4) -> bytes:
+    drawing = ezdxf.new("R2010", units=units)  # type: ignore[attr-defined]
+    draw(drawing.modelspace())
+    out = StringIO()
+    drawing.write(out)
+    return out.getvalue().encode()
+
+
+# shapes
+
+
+@pytest.mark.parametrize("text", [False, True])
+def test_a_shape_becomes_the_hull_of_its_corners(text: bool) -> None:
+    box = trimesh.creation.box((2.0, 4.0, 6.0))
+    box.apply_translation((10.0, 0.0, 30.0))
+    brought = from_stl(stl(box, text), "Oil pan", "in")
+    (shape,) = brought.shapes
+    points = np.array(shape.solid["points"])
+    assert shape.name == "Oil pan"
+    np.testing.assert_allclose(points.min(0), np.array([9.0, -2.0, 27.0]) * 25.4, atol=1e-3)
+    np.testing.assert_allclose(points.max(0), np.array([11.0, 2.0, 33.0]) * 25.4, atol=1e-3)
+    assert brought.said == ("Taken as the hull of 8 of its 8 corners, 51 by 102 by 152 mm: its hollows are filled.",)
+
+
+def test_a_shape_of_many_corners_keeps_the_outermost_and_says_what_that_lost() -> None:
+    ball = trimesh.creation.icosphere(subdivisions=5, radius=100.0)
+    brought = from_stl(stl(ball), "Ball", "mm")
+    kept = np.array(brought.shapes[0].solid["points"])
+    assert len(kept) <= MOST_CORNERS
+    hull = Hull(kind="hull", points=tuple((float(x), float(y), float(z)) for x, y, z in kept))
+    lost = float(outside(hull, np.array(ball.vertices)).max())
+    assert 0.0 < lost < 3.0
+    assert f"no more than {lost:.1f} mm outside" in brought.said[1]
+
+
+@pytest.mark.parametrize(
+    ("data", "why"),
+    [
+        (b"", "holds no triangle"),
+        (b"solid nothing\nendsolid nothing\n", "holds no triangle"),
+        (stl(trimesh.Trimesh([[0, 0, 0], [1, 0, 0], [0, 1, 0]], [[0, 1, 2]])), "lies in a plane"),
+        (stl(trimesh.creation.box((1e9, 1.0, 1.0))), "no places on a truck"),
+    ],
+)
+def test_what_is_no_shape_is_refused(data: bytes, why: str) -> None:
+    with pytest.raises(Refused, match=why):
+        from_stl(data, "Pan", "mm")
+
+
+# outlines
+
+
+def test_closed_outlines_are_drawn_out_and_open_ones_left() -> None:
+    def draw(space: Any) -> None:
+        corners = [(0, 0), (10, 0), (10, 5), (0, 5)]
+        for a, b in zip(corners, corners[1:] + corners[:1], strict=True):
+            space.add_line(a, b, dxfattribs={"layer": "tank"})
+        space.add_circle((20, 0), 2, dxfattribs={"layer": "hole"})
+        space.add_lwpolyline([(30, 0), (31, 0), (31, 1)])
+        space.add_text("not an outline")
+
+    brought = from_dxf(dxf(draw, units=1), "Side", "y", -50.0, 60.0, "mm")
+    by_name = {shape.name: shape.solid for shape in brought.shapes}
+    assert set(by_name) == {"Side, tank", "Side, hole"}
+    tank = by_name["Side, tank"]
+    assert (tank["kind"], tank["along"], tank["from"], tank["to"]) == ("prism", "y", -50.0, 60.0)
+    assert {tuple(corner) for corner in tank["outline"]} == {(0.0, 0.0), (254.0, 0.0), (254.0, 127.0), (0.0, 127.0)}
+    away = [hypot(x - 508.0, z) for x, z in by_name["Side, hole"]["outline"]]
+    assert max(away) == pytest.approx(50.8, abs=0.05)  # corners lie on the circle, nearly: it is read as a curve
+    assert min(away) == pytest.approx(50.8, abs=0.05)
+    assert "the file says its unit" in brought.said[0]
+    assert "no unit, so in was taken" in from_dxf(dxf(draw, units=0), "Side", "y", 0.0, 1.0, "in").said[0]
+
+
+@pytest.mark.parametrize(
+    ("data", "start", "why"),
+    [
+        (b"garbage", 0.0, "can't be read"),
+        (dxf(lambda space: space.add_line((0, 0), (1, 1))), 0.0, "no closed outline"),
+        (dxf(lambda space: space.add_circle((0, 0), 1)), 9.0, "somewhere farther"),
+    ],
+)
+def test_what_is_no_outline_is_refused(data: bytes, start: float, why: str) -> None:
+    with pytest.raises(Refused, match=why):
+        from_dxf(data, "Side", "x", start, 5.0, "mm")
+
+
+# the drawing
+
+
+def test_the_room_is_drawn_at_full_size_in_three_views_with_the_caution() -> None:
+    drawing = ezdxf.read(StringIO(room_dxf(FELL, Titles("Fell tender", 3, "2026-11-26"))))  # type: ignore[attr-defined]
+    assert drawing.audit().errors == []
+    space = list(drawing.modelspace())
+    words = [one.dxf.text for one in space if one.dxftype() == "TEXT"]
+    assert set(WHOLE) <= set(words)
+    assert "Fell tender, Fell tender, rear, revision 3, 2026-11-26. Full size, mm, at ride." in words
+    circles = [one for one in space if one.dxftype() == "CIRCLE" and one.dxf.layer == "MOUNTS"]
+    assert len(circles) == 3 * 8
+    side = {(round(-one.dxf.center.x, 6), round(one.dxf.center.y, 6)) for one in circles[:8]}
+    assert side == {(spot.at[0], spot.at[2]) for spot in parts_of(FELL).spots}
+    outlines = [one for one in space if one.dxf.layer == "KEEP_OUTS" and one.dxftype() == "LWPOLYLINE"]
+    tank = [(x, y) for one in outlines for x, y, *_ in one.get_points()]  # type: ignore[attr-defined]
+    assert (1000.0, 480.0) in tank  # the water tank's lower rear corner, 1000 mm behind the axle
+    assert read_back(outlines) > 0
+
+
+def read_back(outlines: Any) -> int:
+    """How many outlines of the side view come back as keep-outs: what goes out can come in."""
+    drawing = ezdxf.new("R2010", units=4)  # type: ignore[attr-defined]
+    for one in outlines[:6]:
+        drawing.modelspace().add_foreign_entity(one)
+    out = StringIO()
+    drawing.write(out)
+    return len(from_dxf(out.getvalue().encode(), "Back", "y", 0.0, 10.0, "mm").shapes)
+
+
+# another housing
+
+
+def test_the_same_axle_leaves_nothing_over() -> None:
+    copied = onto_housing(FELL.rewritten(room=None), SAME, "remade")
+    assert copied.left_over == ()
+    assert design_from(copied.document) == FELL.rewritten(room=None)
+
+
+def test_bigger_tires_lift_everything_alike() -> None:
+    onto = Onto(1000.0, 470.0, 330.0, 1702.75, 88.9, 317.5, 38.1, 9.0)
+    copied = onto_housing(FELL, onto, "remade")
+    there = design_from(copied.document)
+    for spot, was in zip(parts_of(there).spots, parts_of(FELL).spots, strict=True):
+        assert spot.at == pytest.approx((was.at[0], was.at[1], was.at[2] + 25.5))
+    assert there.room is not None
+    assert there.room.keep_outs[3].solid.center[2] == pytest.approx(640.0 + 25.5)  # type: ignore[union-attr]
+    assert copied.left_over[0].startswith(
+        "On these tires the frame, its mounts and all that stands on it are 26 mm higher"
+    )
+    assert "Each wheel stands 10 mm farther out." in copied.left_over
+    before, after = (cycle(design, 3).heave.columns["pinion_change"] for design in (FELL, there))
+    np.testing.assert_allclose(before, after, atol=1e-6)  # the links' own geometry is the proven one
+
+
+def test_a_thicker_tube_moves_kept_brackets_out_and_makes_remade_ones_shorter() -> None:
+    onto = Onto(939.8, 444.5, 317.5, 1682.75, 108.9, 317.5, 38.1, 11.0, pad=2.0)
+    kept = onto_housing(FELL, onto, "kept")
+    there = parts_of(design_from(kept.document)).spot("lower-left.axle").at
+    was = parts_of(FELL).spot("lower-left.axle").at
+    far = [hypot(at[0], at[2] - 444.5) for at in (there, was)]
+    assert far[0] - far[1] == pytest.approx(12.0)
+    assert any("lower left link is" in words and "between its joints" in words for words in kept.left_over)
+    remade = onto_housing(FELL, onto, "remade")
+    assert "The axle brackets must be 12 mm shorter between tube and bolt than the old ones." in remade.left_over
+    assert any(
+        "from 9.0" in words or "where it pointed 9.0: turn the perches by 2.0 degrees" in words
+        for words in remade.left_over
+    )
+    assert measured(cycle(design_from(remade.document)))["separation_axle"] == pytest.approx(
+        measured(cycle(FELL))["separation_axle"]
+    )
+
+
+def test_a_pinion_farther_back_asks_for_a_longer_shaft() -> None:
+    onto = Onto(939.8, 444.5, 317.5, 1682.75, 88.9, 297.5, 38.1, 9.0)
+    assert any(
+        "20 mm farther back: the shaft is to be nearly so much longer" in w
+        for w in onto_housing(FELL, onto, "remade").left_over
+    )
+
+
+def test_what_can_not_be_built_on_the_new_axle_is_said() -> None:
+    narrow = Onto(939.8, 444.5, 317.5, 1300.0, 88.9, 317.5, 38.1, 9.0)
+    assert any(
+        words.startswith("Can't be built so: lower-left.axle: inside a tire")
+        for words in onto_housing(FELL, narrow, "remade").left_over
+    )
+
+
+def test_what_was_found_keeps_its_own_tires_whatever_the_truck_has() -> None:
+    from oak_lever.truck.resolve import differences, first_truck, resolved, split, with_figures
+
+    found = changed(FELL, lambda data: data.update(as_found=True))
+    truck = with_figures(
+        first_truck("Fell", FELL),
+        changed(FELL, lambda data: data["axle"].update(tire_diameter=1000.0)),
+        ["axle.tire_diameter"],
+    )
+    bare, figures = split(found)
+    assert figures == {}
+    assert resolved(bare, truck).axle.tire_diameter == 939.8
+    assert differences(found, truck) == []
+    assert resolved(split(FELL)[0], truck).axle.tire_diameter == 1000.0
+    assert "as_found" not in onto_housing(found, SAME, "kept").document
