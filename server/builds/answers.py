@@ -192,7 +192,7 @@ def since_question(revision: Revision) -> tuple[list[Difference], dict[str, Any]
     """What changed on the truck since the revision was stored; and the question what that did to its figures."""
     old, new = revision.stood_on(), newest_truck(revision.design.build)
     before, after = on_truck(revision, old), on_truck(revision, new)
-    changed = changed_figures(read_truck(old.text), read_truck(new.text), after.axle.end)
+    changed = [] if after.as_found else changed_figures(read_truck(old.text), read_truck(new.text), after.axle.end)
     return changed, {"before": design_data(before), "after": design_data(after)}
 
 

@@ -9,7 +9,7 @@ from speaking import CONTRACT, DESIGN, REVISIONS, TENDER, Caller, edited
 
 pytestmark = pytest.mark.django_db
 
-DOCUMENT = json.loads(TENDER)
+DOCUMENT = {**json.loads(TENDER), "room": None}
 ENDS = [f"{link['id']}.{end}" for link in DOCUMENT["links"] for end in ("axle", "frame")]
 
 

@@ -107,6 +107,7 @@ export function overlaps(one: Step, other: Step): boolean {
 function stand(truck: Truck): void {
   const { stored, document, pending } = useDesign.getState();
   if (!stored || !document || stored.build !== truck.build) return;
+  if (document.as_found) return; // recorded with the tires and weights that it had
   const on = <T>(doc: T): T => overlaid(doc, truck.overlays[document.axle.end]);
   if (stored.truck === truck.number && JSON.stringify(on(document)) === JSON.stringify(document)) return;
   useDesign.setState({
