@@ -8,9 +8,9 @@ from oak_lever.clear.brought import Brought, FileUnit, from_dxf, from_stl
 from oak_lever.clear.clearances import GRID, MOST_GRID, Clearances, Gap, clearances, gaps_here
 from oak_lever.clear.standing import (
     BRACKET_MM,
+    BareTube,
     Envelope,
     Station,
-    Tube,
     Under,
     envelopes,
     stations,
@@ -97,6 +97,7 @@ __all__ = [
     "WHOLE",
     "Band",
     "Bands",
+    "BareTube",
     "Baseline",
     "BaselineFigure",
     "Brackets",
@@ -149,7 +150,6 @@ __all__ = [
     "Told",
     "Truck",
     "TruckFigure",
-    "Tube",
     "Under",
     "Units",
     "Use",

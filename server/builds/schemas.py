@@ -10,6 +10,7 @@ from oak_lever.api import (
     BRACKET_MM,
     LARGEST_MM,
     PULL_WITHIN_MM,
+    BareTube,
     BaselineFigure,
     Brackets,
     Budget,
@@ -36,7 +37,6 @@ from oak_lever.api import (
     Station,
     Truck,
     TruckFigure,
-    Tube,
     Under,
     Units,
     Use,
@@ -484,7 +484,7 @@ class RoomOut(Schema):
     up_share: UpShareOut
     tires: list[Envelope]
     stations: list[Station]
-    tubes: list[Tube]
+    tubes: list[BareTube]
     under: Under
     unknown: list[UnknownOut]
 

@@ -1,11 +1,14 @@
-"""Layout in place, clearances, and the truck's raw readings, in the served page."""
+"""Layout in place, clearances with their cures, the Room area, and the truck's raw readings, in the served page."""
 
 import json
 import re
+from io import StringIO
 
+import ezdxf
 import pytest
+import trimesh
 from playwright.sync_api import BrowserContext, Page, expect
-from shop import TENDER, Bench, Server, axe_violations, until
+from shop import ROOMY, TENDER, Bench, Server, axe_violations, until
 
 TANK = {
     "id": "tank", "name": "Fuel tank", "on": "frame", "gap": 25.4,
@@ -121,23 +124,140 @@ def test_the_demo_truck_has_its_slip_named(context: BrowserContext, server: Serv
     assert axe_violations(page) == []
 
 
-def test_what_is_in_the_way_is_added_seen_and_held_against(bench: Bench) -> None:
+def keep_outs(bench: Bench) -> list[dict[str, object]]:
+    found: list[dict[str, object]] = (bench.server.stored(bench.design)["document"].get("room") or {}).get(
+        "keep_outs", []
+    )
+    return found
+
+
+def test_what_is_too_near_is_cured_by_a_move_that_is_looked_at_first(beside_a_tank: Bench) -> None:
+    page = beside_a_tank.page
+    page.locator('[data-gap="upper-left tank"]').click()
+    cures = page.get_by_role("list", name="Cures, the least costly first")
+    expect(cures).to_contain_text("between them")
+    cures.get_by_role("button", name="Look at it").first.click()
+    expect(page.get_by_test_id("ghost").first).to_be_visible()
+    assert axe_violations(page) == []
+    cures.get_by_role("button", name="Take it").click()
+    beside_a_tank.wait_stored(2)
+    body = {"document": beside_a_tank.server.stored(beside_a_tank.design)["document"]}
+    pairs = beside_a_tank.server.ask("POST", "/api/clear", body)["pairs"]
+    near = next(pair for pair in pairs if (pair["a"], pair["b"]) == ("upper-left", "tank"))
+    assert near["gap"] >= near["wanted"] - 1e-6
+
+
+def test_what_is_in_the_way_is_drawn_dragged_typed_and_mirrored(bench: Bench) -> None:
     page = bench.page
     page.keyboard.press("k")
-    pane = page.get_by_role("region", name="Room")
-    expect(pane).to_contain_text("Nothing is said yet.")
-    pane.get_by_role("button", name="Add a typical one").click()
-    page.get_by_role("option", name="Both frame rails").click()
-    expect(pane).to_contain_text("Left rail")
-    for key, text in {
-        "name": "Fuel tank", "ahead": "20", "left": "0", "up": "30", "long": "16", "wide": "15", "high": "8",
-    }.items():  # fmt: skip
-        pane.locator(f'[data-keep-out-field="{key}"]').fill(text)
-    pane.get_by_role("button", name="Add it").click()
-    until(lambda: len((bench.server.stored(bench.design)["document"].get("room") or {}).get("keep_outs", [])) == 3)
-    expect(page.locator('[data-gap="upper-left fuel-tank"]')).to_be_visible()
+    room = page.get_by_test_id("room")
+    expect(room).to_contain_text("Nothing is said yet.")
     assert axe_violations(page) == []
-    pane.get_by_role("button", name="Leave out Fuel tank").click()
-    expect(page.locator('[data-gap="upper-left fuel-tank"]')).to_have_count(0)
-    pane.locator('[data-keep-out-field="name"]').press("Escape")
-    expect(page.get_by_role("region", name="Mount")).to_be_visible()
+    room.get_by_role("button", name="Draw a new one").click()
+    page.get_by_role("option", name="A box").click()
+    until(lambda: len(keep_outs(bench)) == 1)
+    chosen = page.get_by_role("region", name="Chosen")
+    chosen.locator('[data-room-field="name"]').fill("Fuel tank")
+    for key, text in {"0": "20", "1": "12", "2": "30"}.items():
+        chosen.locator(f'[data-room-field="{key}"]').fill(text)
+    chosen.get_by_role("button", name="Take it").click()
+    until(lambda: keep_outs(bench)[0]["name"] == "Fuel tank")
+    grip = page.get_by_role("list", name="Fuel tank in the side, from the left view").locator('[data-pull="whole"]')
+    place = grip.bounding_box()
+    assert place is not None
+    x, y = place["x"] + place["width"] / 2, place["y"] + place["height"] / 2
+    page.mouse.move(x, y)
+    page.mouse.down()
+    page.mouse.move(x - 30, y - 20, steps=4)
+    page.mouse.up()
+
+    def center() -> list[float]:
+        solid: dict[str, list[float]] = keep_outs(bench)[0]["solid"]  # type: ignore[assignment]
+        return solid["center"]
+
+    until(lambda: center()[0] > 20 * 25.4 and center()[2] > 30 * 25.4)
+    assert center()[1] == pytest.approx(12 * 25.4)  # the side view moves nothing sideways
+    before = center()[2]
+    grip.focus()
+    page.keyboard.press("ArrowUp")
+    until(lambda: center()[2] == pytest.approx(before + 25.4 / 8))
+    chosen.locator('[data-room-field="3"]').fill("0")
+    chosen.get_by_role("button", name="Take it").click()
+    expect(chosen.get_by_role("alert")).to_contain_text("size")
+    assert len(keep_outs(bench)) == 1
+    chosen.get_by_role("button", name="Add its mirror image").click()
+    until(lambda: len(keep_outs(bench)) == 2)
+    assert axe_violations(page) == []
+    page.get_by_role("button", name="Undo").click()
+    until(lambda: len(keep_outs(bench)) == 1)
+    page.reload()
+    expect(page.get_by_role("list", name="Keep-outs")).to_contain_text("Fuel tank")
+    page.keyboard.press("k")
+    expect(page.get_by_test_id("readings")).to_be_visible()
+
+
+def test_a_shape_and_an_outline_are_brought_in_and_a_broken_one_refused(bench: Bench) -> None:
+    page = bench.page
+    page.keyboard.press("k")
+
+    def bring(name: str, data: bytes) -> None:
+        with page.expect_file_chooser() as chooser:
+            page.get_by_role("button", name="Bring in STL or DXF").click()
+        chooser.value.set_files({"name": name, "mimeType": "application/octet-stream", "buffer": data})
+
+    mesh = trimesh.creation.box((200.0, 300.0, 100.0))
+    mesh.apply_translation((600.0, 0.0, 900.0))
+    bring("oil pan.stl", mesh.export(file_type="stl"))
+    form = page.get_by_role("form", name="Bring in oil pan")
+    form.get_by_role("button", name="Its unit").click()
+    page.get_by_role("option", name="In millimeters").click()
+    form.get_by_role("button", name="Bring it in").click()
+    expect(page.get_by_test_id("room").get_by_role("status")).to_contain_text("hull of 8 of its 8 corners")
+    until(lambda: [one["name"] for one in keep_outs(bench)] == ["oil pan"])
+    drawing = ezdxf.new("R2010", units=4)  # type: ignore[attr-defined]
+    drawing.modelspace().add_circle((0.0, 900.0), 60.0)
+    out = StringIO()
+    drawing.write(out)
+    bring("pipe.dxf", out.getvalue().encode())
+    form = page.get_by_role("form", name="Bring in pipe")
+    form.get_by_label("Drawn out from").fill("-10")
+    form.get_by_label("… to").fill("10")
+    form.get_by_role("button", name="Bring it in").click()
+    until(lambda: [one["name"] for one in keep_outs(bench)] == ["oil pan", "pipe"])
+    bring("broken.stl", b"nothing")
+    page.get_by_role("form", name="Bring in broken").get_by_role("button", name="Bring it in").click()
+    expect(page.get_by_test_id("room").get_by_role("alert")).to_contain_text("no triangle")
+    assert len(keep_outs(bench)) == 2
+
+
+def test_mounts_work_inside_what_fits(context: BrowserContext, server: Server) -> None:
+    """The demo tender: its uppers are drawn into the rails; the zone says so, the places are ranked, one is taken."""
+    build = server.ask("POST", "/api/builds", {"name": "Yard truck", "notes": ""})
+    design = server.ask("POST", f"/api/builds/{build['id']}/designs", {"text": ROOMY})["design"]
+    page = context.new_page()
+    page.goto(f"{server.url}/designs/{design}/links")
+    page.get_by_text("Upper left link, frame end, and its mirror image: not in its zone").click()
+    expect(page.get_by_role("list", name="Cures, the least costly first")).to_contain_text("inward")
+    page.get_by_role("link", name="Room").click()
+    page.get_by_role("tab", name="Zones").click()
+    page.get_by_role("button", name="Mount to say a zone for").click()
+    page.get_by_role("option", name="Upper left, frame end").click()
+    page.get_by_role("button", name="Rank the places there are").click()
+    places = page.get_by_role("list", name="Places, the soundest first")
+    places.get_by_role("button", name="Look at it").first.click()
+    places.get_by_role("button", name="Take it").click()
+    until(lambda: server.stored(design)["number"] == 2)
+    found = server.ask("POST", "/api/cycle", {"document": server.stored(design)["document"]})["findings"]
+    assert not [one for one in found if one["id"].startswith("zone ")]
+    page.get_by_role("tab", name="Sums").click()
+    expect(page.get_by_role("region", name="Travel budget")).to_contain_text("House value for this use")
+    expect(page.get_by_role("region", name="Bare tube for brackets")).to_contain_text("fits")
+    assert axe_violations(page) == []
+    page.set_viewport_size({"width": 768, "height": 1024})
+    assert page.evaluate("document.documentElement.scrollWidth") <= 768
+    page.get_by_role("button", name="Dark").click()
+    assert axe_violations(page) == []
+    with page.expect_download() as download:
+        page.goto(f"{server.url}/designs/{design}/links")
+        page.evaluate(f"location.href = '/api/designs/{design}/room.dxf'")
+    assert download.value.suggested_filename.endswith(".dxf")

@@ -8,6 +8,7 @@ import { fetchRegister, useRegister } from "./api/register";
 import { NO_SERVER } from "./api/client";
 import { Home } from "./areas/home/Home";
 import { Links } from "./areas/links/Links";
+import { Room } from "./areas/room/Room";
 import { Truck } from "./areas/truck/Truck";
 import { Header } from "./shell/Header";
 import { Outdated } from "./shell/Outdated";
@@ -64,6 +65,7 @@ export function App() {
               <Route path="/designs/:id" element={<Shell />}>
                 <Route index element={<Navigate to="links" replace />} />
                 <Route path="links" element={<Links />} />
+                <Route path="room" element={<Room />} />
                 <Route path="truck" element={<Truck />} />
               </Route>
               <Route path="*" element={<Nowhere />} />

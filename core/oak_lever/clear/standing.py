@@ -165,7 +165,7 @@ class Bracket:
 
 
 @dataclass(frozen=True)
-class Tube:
+class BareTube:
     """One side's bare tube, from the housing to the inside of the tire: from where to where out from the centerline,
     what its brackets take up in all, and what is left, mm."""
 
@@ -177,13 +177,13 @@ class Tube:
     brackets: tuple[Bracket, ...]
 
 
-def tubes(design: Design, bracket_mm: float = BRACKET_MM) -> list[Tube]:
+def tubes(design: Design, bracket_mm: float = BRACKET_MM) -> list[BareTube]:
     """Each side's. A mount straight above or below the housing stands on it, or on a truss, and takes none of the
     tube; brackets side by side on the tube need their widths, ones above and below each other share a place."""
     return [_tube(design, side, sign, bracket_mm) for side, sign in (("left", 1.0), ("right", -1.0))]  # type: ignore[arg-type]
 
 
-def _tube(design: Design, side: Literal["left", "right"], sign: float, width: float) -> Tube:
+def _tube(design: Design, side: Literal["left", "right"], sign: float, width: float) -> BareTube:
     center, radius = housing_of(design)
     half = design.axle.tube_diameter / 2.0
     inner = sign * center[1] + (max(radius**2 - half**2, 0.0)) ** 0.5
@@ -207,7 +207,7 @@ def _tube(design: Design, side: Literal["left", "right"], sign: float, width: fl
         found.append(Bracket(tuple(names), out, 0.0 if fits else over, "fits" if fits else what))  # type: ignore[arg-type]
         before = high
     taken = width * len(found)
-    return Tube(side, inner, outer, taken, outer - inner - taken, tuple(found))
+    return BareTube(side, inner, outer, taken, outer - inner - taken, tuple(found))
 
 
 # the ground

@@ -7,7 +7,7 @@ from typing import Any, Literal
 
 import numpy as np
 
-from oak_lever.clear.zones import Left, left_zones
+from oak_lever.clear.zones import IN_MM, Left, left_zones
 from oak_lever.cycle import Cycle, Sweep, cycle
 from oak_lever.design.parts import parts_of, words_of
 from oak_lever.design.types import Design
@@ -56,7 +56,7 @@ def findings(cycled: Cycle, judged: Judged | None = None) -> list[Finding]:
     if judged.grave().get(NO_TRAVEL):
         return [_no_travel(cycled)]
     found = [*_ends_short(cycled), *_together(cycled, judged)]
-    found += [_left(cycled.design, left) for left in left_zones(cycled.design)]
+    found += left_findings(cycled.design)
     found += [_judged(judged, row) for row, value in enumerate(judged.value[:, 0]) if not isnan(value)]
     return sorted(found, key=lambda finding: GRAVITY.index(finding.severity))
 
@@ -117,18 +117,32 @@ ZONE = "zone "
 """What the ids of findings on mounts outside their zones begin with; the mount's name follows."""
 
 
-def _left(design: Design, left: Left) -> Finding:
+def left_findings(design: Design) -> Iterator[Finding]:
+    """Mounts outside their zones; a mirror image that is as far outside its own is said with the first."""
     parts = parts_of(design)
-    spot, zone = left.spot, left.zone
-    body = next((body.words for body in parts.bodies if body.id == spot.part), words_of(spot.part))
-    what = "in none of its holes" if zone.region.kind == "holes" else "not in its zone"
-    return Finding(
-        f"{ZONE}{spot.name}", "fix", "zone", left.by, "mm", Place(0.0, 0.0, (spot.name,)), None, 0.0,
-        f"zone: {zone.name or words_of(zone.id)}", "high",
-        f"{body[:1].upper()}{body[1:]}, {spot.words}: {what}",
-        "There is nothing there to bolt or weld it to, by what was said of the places that there are.",
-        "Nobody: move the mount, or the zone if there is room after all.",
-    )  # fmt: skip
+    said: set[str] = set()
+    every = list(left_zones(design))
+    for left in every:
+        spot, zone = left.spot, left.zone
+        both = [one.spot.name for one in every if _mirrors(one, left)]
+        if spot.name in said:
+            continue
+        said.update(both)
+        body = next((body.words for body in parts.bodies if body.id == spot.part), words_of(spot.part))
+        what = "in none of its holes" if zone.region.kind == "holes" else "not in its zone"
+        title = f"{body[:1].upper()}{body[1:]}, {spot.words}{', and its mirror image' if both else ''}: {what}"
+        yield Finding(
+            f"{ZONE}{spot.name}", "fix", "zone", left.by, "mm", Place(0.0, 0.0, (spot.name, *both)), None, 0.0,
+            f"zone: {zone.name or words_of(zone.id)}", "high", title,
+            "There is nothing there to bolt or weld it to, by what was said of the places that there are.",
+            "Nobody: move the mount, or the zone if there is room after all.",
+        )  # fmt: skip
+
+
+def _mirrors(one: Left, other: Left) -> bool:
+    (x, y, z), (a, b, c) = one.spot.at, other.spot.at
+    near = max(abs(x - a), abs(y + b), abs(z - c), abs(one.by - other.by)) < IN_MM
+    return near and one.spot.name != other.spot.name and one.spot.kind == other.spot.kind
 
 
 def _loose(cycled: Cycle) -> Finding:

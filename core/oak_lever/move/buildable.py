@@ -57,7 +57,8 @@ def clearances(design: Design, mechanism: Mechanism) -> Clearances:
                 found.append((words, np.full(len(mounts), 0.0) if shared else apart - BETWEEN_MM))
     found += _links(design, mechanism)
     found += _room(design, every, mounts)
-    return Clearances(tuple(name for name, _ in found), np.stack([by for _, by in found]))
+    rows = [by for _, by in found]
+    return Clearances(tuple(name for name, _ in found), np.stack(rows) if rows else np.empty((0, len(mounts))))
 
 
 def builds(design: Design, now: Mechanism, moved: Mechanism) -> NDArray[np.bool_]:

@@ -11,7 +11,6 @@ from typing import Any
 
 import numpy as np
 
-from oak_lever.clear.zones import left_zones
 from oak_lever.cycle import cycle
 from oak_lever.design.faults import Refused
 from oak_lever.design.parts import parts_of
@@ -19,7 +18,7 @@ from oak_lever.design.reader import design_data, design_from
 from oak_lever.design.types import Design
 from oak_lever.design.values import Point
 from oak_lever.figures.register import BY_ID, Unit
-from oak_lever.judge.findings import ZONE
+from oak_lever.judge.findings import ZONE, left_findings
 from oak_lever.judge.judged import FIX, GOOD, STOP, Judged, compared, judge
 from oak_lever.motion.mechanism import Floats
 from oak_lever.move.bounds import CURE_WITHIN_MM
@@ -142,8 +141,8 @@ def _there(other: Other) -> dict[str, Point]:
 def grave_of(judged: Judged, design: Design | None = None, row: int = 0) -> dict[str, int]:
     """How grave each finding is, mounts outside their zones among them: of one of the judged designs, which then is
     `design`."""
-    left = left_zones(judged.swept.design if design is None else design)
-    return judged.grave(row) | {f"{ZONE}{one.spot.name}": FIX for one in left}
+    left = left_findings(judged.swept.design if design is None else design)
+    return judged.grave(row) | {finding.id: FIX for finding in left}
 
 
 def new_stops(was: Mapping[str, int], now: Mapping[str, int]) -> list[str]:

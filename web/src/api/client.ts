@@ -112,6 +112,14 @@ export const server = {
   layout: (body: Schemas["LayoutIn"]) => call<Schemas["LayoutOut"]>("POST", "/api/layout", {}, body),
   clear: (body: Schemas["ClearIn"], signal?: AbortSignal) =>
     call<Schemas["ClearOut"]>("POST", "/api/clear", {}, body, signal),
+  clearing: (body: Schemas["ClearingIn"], signal?: AbortSignal) =>
+    call<Schemas["Cure"][]>("POST", "/api/clearing", {}, body, signal),
+  places: (body: Schemas["PlacesIn"], signal?: AbortSignal) =>
+    call<Schemas["Ranked"][]>("POST", "/api/places", {}, body, signal),
+  room: (body: Schemas["RoomIn"], signal?: AbortSignal) =>
+    call<Schemas["RoomOut"]>("POST", "/api/room", {}, body, signal),
+  bring: (body: Schemas["BringIn"]) => call<Schemas["BroughtOut"]>("POST", "/api/bring", {}, body),
+  copyOnto: (body: Schemas["CopyIn"]) => call<Schemas["CopiedOut"]>("POST", "/api/copy", {}, body),
   gaps: (body: Schemas["CycleIn"], signal?: AbortSignal) =>
     call<Schemas["Gap"][]>("POST", "/api/gaps", {}, body, signal),
   instruments: (signal?: AbortSignal) =>

@@ -1,7 +1,8 @@
 /** Keep-outs of a design: added, left out, typical ones to start from. Points mm, chassis axes, at ride. */
 
 import type { ChassisPoint as Point } from "../units/brands";
-import type { Document } from "./parts";
+import { type Document, spotsOf } from "./parts";
+import { mirroredSolid, pointsOf, type Region } from "./solids";
 
 export type KeepOut = NonNullable<Document["room"]>["keep_outs"][number];
 
@@ -10,20 +11,22 @@ export type Draft = Pick<KeepOut, "name" | "on" | "gap" | "except" | "solid">;
 
 export const keepOutsOf = (document: Document): readonly KeepOut[] => document.room?.keep_outs ?? [];
 
-/** What a file leaves out of a box. */
-export const UPRIGHT = { turn: [0, 0, 0] as const };
+/** What a keep-out is not held against; a file may say nothing of it. */
+export const boltedTo = (one: KeepOut): readonly string[] => (one as Partial<KeepOut>).except ?? [];
+
+/** The mounts of a zone; a file may say nothing of them. */
+export const mountsOf = (zone: Zone): readonly string[] => (zone as Partial<Zone>).mounts ?? [];
+
+/** What is wanted clear of a keep-out, mm. */
+export const gapOf = (one: KeepOut): number => (one as Partial<KeepOut>).gap ?? 25;
+
+export type Zone = NonNullable<Document["room"]>["zones"][number];
+
+export const zonesOf = (document: Document): readonly Zone[] => document.room?.zones ?? [];
 
 /** Points that a view of all of it has to hold: the outermost of each keep-out. */
 export const reachOf = (document: Document): Point[] =>
-  keepOutsOf(document).flatMap(({ solid }): Point[] => {
-    if (solid.kind === "tube") return [...solid.path];
-    if (solid.kind === "hull") return [...solid.points];
-    if (solid.kind === "prism") return [];
-    const half = Math.hypot(...solid.size) / 2;
-    const { turn } = { ...UPRIGHT, ...solid };
-    const reach = turn.some((v) => v !== 0) ? [half, half, half] : solid.size.map((v) => v / 2);
-    return [-1, 1].map((way) => solid.center.map((v, i) => v + way * reach[i]!) as Point);
-  });
+  keepOutsOf(document).flatMap(({ solid }) => pointsOf(solid));
 
 /** Names that parts have already: one namespace for links, bars and keep-outs. */
 function taken(document: Document): Set<string> {
@@ -42,9 +45,12 @@ const KEPT = [
   "tie-rod",
 ]; // prettier-ignore
 
+const idOf = (name: string): string =>
+  name.toLowerCase().replaceAll(/[^a-z0-9]+/g, "-").replaceAll(/^-|-$/g, "") || "keep-out"; // prettier-ignore
+
 /** An id from a name, that nothing else has. */
 export function freeId(document: Document, name: string): string {
-  const plain = name.toLowerCase().replaceAll(/[^a-z0-9]+/g, "-").replaceAll(/^-|-$/g, "") || "keep-out"; // prettier-ignore
+  const plain = idOf(name);
   const names = taken(document);
   for (let n = 1; ; n++) {
     const id = n === 1 ? plain : `${plain}-${n}`;
@@ -52,19 +58,79 @@ export function freeId(document: Document, name: string): string {
   }
 }
 
-const put = (document: Document, keep_outs: readonly KeepOut[]): Document => ({
+/** A keep-out or a zone, by which list it stands in and its id. */
+export interface Which {
+  list: "keep_outs" | "zones";
+  id: string;
+}
+
+type Rooms = NonNullable<Document["room"]>;
+
+const put = <K extends "keep_outs" | "zones">(document: Document, list: K, ones: Rooms[K]): Document => ({
   ...document,
-  room: { gap: 12.7, except: [], zones: [], ...document.room, keep_outs: [...keep_outs] },
+  room: { gap: 12.7, except: [], keep_outs: [], zones: [], ...document.room, [list]: ones },
 });
 
 export const withKeepOut = (document: Document, one: Draft): Document =>
-  put(document, [...keepOutsOf(document), { ...one, id: freeId(document, one.name) }]);
+  put(document, "keep_outs", [...keepOutsOf(document), { ...one, id: freeId(document, one.name) }]);
 
-export const withoutKeepOut = (document: Document, id: string): Document =>
-  put(
+export const withZone = (document: Document, name: string, mounts: string[], region: Region): Document => {
+  const taken = new Set(zonesOf(document).map((zone) => zone.id));
+  const plain = idOf(name);
+  let id = plain;
+  for (let n = 2; taken.has(id); n++) id = `${plain}-${n}`;
+  return put(document, "zones", [...zonesOf(document), { id, name, mounts, region }]);
+};
+
+/** The keep-out or zone that is meant; undefined where it is there no more. */
+export const found = (document: Document, { list, id }: Which): KeepOut | Zone | undefined =>
+  ((document.room?.[list] ?? []) as readonly (KeepOut | Zone)[]).find((one) => one.id === id);
+
+/** The document with a keep-out or zone changed, left out (null), or both it and others. */
+export function withChanged(
+  document: Document,
+  { list, id }: Which,
+  change: Partial<KeepOut> | Partial<Zone> | null,
+): Document {
+  const ones = (document.room?.[list] ?? []) as readonly (KeepOut | Zone)[];
+  const next = ones.flatMap((one) => (one.id !== id ? [one] : change ? [{ ...one, ...change }] : []));
+  return put(document, list, next as Rooms[typeof list]);
+}
+
+const isZone = (one: KeepOut | Zone): one is Zone => "region" in one;
+
+/** The solid or region of a keep-out or zone. */
+export const shapeOf = (one: KeepOut | Zone): Region => (isZone(one) ? one.region : one.solid);
+
+export const withShape = (document: Document, which: Which, shape: Region): Document =>
+  withChanged(
     document,
-    keepOutsOf(document).filter((one) => one.id !== id),
+    which,
+    which.list === "zones" ? { region: shape } : { solid: shape as KeepOut["solid"] },
   );
+
+const OTHER: Record<string, string> = { left: "right", right: "left", Left: "Right", Right: "Left" };
+const otherSide = (text: string): string => text.replace(/left|right/gi, (side) => OTHER[side] ?? side);
+
+/** The document with the mirror image of a keep-out or zone added, for the mounts of the other side. */
+export function withMirrored(document: Document, which: Which): Document {
+  const one = found(document, which);
+  if (!one) return document;
+  const named = otherSide(one.name || one.id);
+  const name = named === (one.name || one.id) ? `${named}, other side` : named;
+  if (isZone(one)) return withZone(document, name, mountsOf(one).map(otherSide), mirroredSolid(one.region));
+  return withKeepOut(document, {
+    ...one, name, except: boltedTo(one).map(otherSide), solid: mirroredSolid(one.solid),
+  }); // prettier-ignore
+}
+
+/** A zone about where a mount stands, and its mirror image for its twin. */
+export function zonedAbout(document: Document, mount: string, region: Region, name: string): Document {
+  const next = withZone(document, name, [mount], region);
+  const twin = otherSide(mount);
+  const isThere = spotsOf(document).some((spot) => spot.name === twin);
+  return twin === mount || !isThere ? next : withZone(next, otherSide(name), [twin], mirroredSolid(region));
+}
 
 type Typical = (document: Document) => Draft[];
 
@@ -82,10 +148,27 @@ function between(document: Document) {
   return { rails, tire, ahead, under, inside };
 }
 
+const WEB_MM = 6;
+
+/** A rail as an open channel, its web outside, over the axle from as far behind as ahead. */
+function channel(side: number, rails: NonNullable<Document["rails"]>, long: number): Draft {
+  const [out, deep, low] = [rails.outside_width / 2, rails.depth, rails.underside];
+  const [o, i, w] = [side * out, side * (out - rails.flange), side * (out - WEB_MM)];
+  const outline: [number, number][] = [
+    [o, low], [i, low], [i, low + WEB_MM], [w, low + WEB_MM], [w, low + deep - WEB_MM], [i, low + deep - WEB_MM],
+    [i, low + deep], [o, low + deep],
+  ]; // prettier-ignore
+  const name = side > 0 ? "Left rail" : "Right rail";
+  return {
+    name, on: "frame", gap: 12.7, except: [],
+    solid: { kind: "prism", along: "x", from: -long / 2, to: long / 2, outline },
+  }; // prettier-ignore
+}
+
 /** What most trucks have about this axle, sized by the truck: places guessed, to be moved to where they are. */
 export const TYPICAL: Record<string, readonly [string, Typical]> = {
   rails: [
-    "Both frame rails",
+    "Both frame rails, boxed",
     (document) => {
       const { rails, tire } = between(document);
       if (!rails) return [];
@@ -100,6 +183,14 @@ export const TYPICAL: Record<string, readonly [string, Typical]> = {
       );
     },
   ],
+  channels: [
+    "Both frame rails, open C section",
+    (document) => {
+      const { rails, tire } = between(document);
+      if (!rails) return [];
+      return [1, -1].map((side) => channel(side, rails, 3 * tire));
+    },
+  ],
   crossmember: [
     "A crossmember",
     (document) => {
@@ -112,6 +203,52 @@ export const TYPICAL: Record<string, readonly [string, Typical]> = {
     (document) => {
       const { ahead, under, inside, tire } = between(document);
       return [box("Fuel tank", [-ahead * 0.95 * tire, 0, under - 20], [0.6 * tire, 0.8 * inside, 260])];
+    },
+  ],
+  pan: [
+    "An engine oil pan over the axle",
+    (document) => {
+      const { under, inside } = between(document);
+      return [box("Oil pan", [0, 0.1 * inside, under + 130], [700, 0.4 * inside, 180])];
+    },
+  ],
+  case: [
+    "A transfer case",
+    (document) => {
+      const { ahead, under, tire } = between(document);
+      return [box("Transfer case", [ahead * 1.75 * tire, 0, under - 40], [400, 360, 320])];
+    },
+  ],
+  exhaust: [
+    "An exhaust, out to a side",
+    (document) => {
+      const { ahead, under, inside, tire } = between(document);
+      const [y, z] = [-0.35 * inside, under - 90];
+      const far = -document.axle.track / 2;
+      const path: Three[] = [
+        [ahead * 2.2 * tire, y, z],
+        [ahead * 1.5 * tire, y, z],
+        [ahead * 1.3 * tire, far, z - 20],
+      ];
+      return [
+        { name: "Exhaust", on: "frame", gap: 40, except: [], solid: { kind: "tube", path, diameter: 60 } },
+      ];
+    },
+  ],
+  openings: [
+    "Both wheel openings",
+    (document) => {
+      const { axle, travel } = document;
+      const twist = (axle.track / 2) * Math.sin((travel.articulation * Math.PI) / 180);
+      const top = axle.tire_radius_loaded + axle.tire_diameter / 2 + travel.bump + twist + 40;
+      const [r, out] = [axle.tire_diameter / 2 + 130, axle.track / 2];
+      return [1, -1].map((side) =>
+        box(
+          side > 0 ? "Wheel opening, left" : "Wheel opening, right",
+          [0, side * out, top + 10],
+          [2 * r, axle.tire_width + 60, 20],
+        ),
+      );
     },
   ],
   floor: [

@@ -49,6 +49,8 @@ interface DrawingProps extends Shared {
   layers: readonly Layer[];
   /** Points that areas draw and that all of it has to hold: an instant center, an apex. */
   far: readonly Point[];
+  /** Whether those are in sight from the start. */
+  whole?: boolean;
   tools: ReactNode;
   corner: ReactNode;
   notice: ReactNode;
@@ -60,10 +62,19 @@ const PLACES: Record<View, (cells: Record<View, Cell>) => { left: number; top: n
   rear: (cells) => ({ left: cells.side.width + GAP, top: 0 }),
 };
 
-export function Drawing({ designId, layers, far, tools, corner, notice, ...shared }: DrawingProps) {
+export function Drawing({
+  designId,
+  layers,
+  far,
+  whole = false,
+  tools,
+  corner,
+  notice,
+  ...shared
+}: DrawingProps) {
   const area = useRef<HTMLDivElement>(null);
   const { document, chosen } = shared;
-  const { aim, cells, look, zoom, fitAll, fits } = useAim(designId, document, useSize(area), far);
+  const { aim, cells, look, zoom, fitAll, fits } = useAim(designId, document, useSize(area), far, whole);
   const panning = usePanning(aim, look, zoom);
   const now = useRef({ document, chosen, cells });
   now.current = { document, chosen, cells }; // eslint-disable-line react-hooks/refs -- read on a press only

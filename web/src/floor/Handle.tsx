@@ -85,7 +85,7 @@ export const ARROWS: Record<string, Xy> = {
 };
 
 /** Escape while the hand is on something; to be told when that begins and ends. */
-function useCancelling(cancel: () => void): (on: boolean) => void {
+export function useCancelling(cancel: () => void): (on: boolean) => void {
   const hears = useRef<((event: globalThis.KeyboardEvent) => void) | null>(null);
   return (on) => {
     if (hears.current) removeEventListener("keydown", hears.current, true);

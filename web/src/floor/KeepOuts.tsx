@@ -3,14 +3,10 @@
 import { memo } from "react";
 
 import type { Document } from "../document/parts";
-import { UPRIGHT } from "../document/room";
+import { inPrism, type Region, type Solid, turnOf } from "../document/solids";
 import type { ChassisPoint as Point } from "../units/brands";
-import { hull, line, outline, type Standing, type Xy } from "./geometry";
+import { f, hull, line, outline, type Standing, type Xy } from "./geometry";
 import type { Scene } from "./Parts";
-
-type Solid = NonNullable<Document["room"]>["keep_outs"][number]["solid"];
-
-const AXES = { x: 0, y: 1, z: 2 } as const;
 
 export const KeepOuts = memo(function KeepOuts(props: {
   scene: Scene;
@@ -20,6 +16,14 @@ export const KeepOuts = memo(function KeepOuts(props: {
   const { scene, document, standing } = props;
   return (
     <g>
+      {(document.room?.zones ?? []).map(({ id, name, region }) => (
+        <g key={`zone ${id}`} data-zone={id}>
+          <title>{`Zone: ${name || id}`}</title>
+          {zonePaths(region, scene).map((d, n) => (
+            <path key={n} className="zone" d={d} />
+          ))}
+        </g>
+      ))}
       {(document.room?.keep_outs ?? []).map(({ id, name, on, solid }) => {
         const to = (p: Point): Xy => scene.to(standing.place(on, p));
         return (
@@ -35,7 +39,18 @@ export const KeepOuts = memo(function KeepOuts(props: {
   );
 });
 
-/** A solid's outlines in a view: of a tube one for each of its legs, of a prism its two ends and what lies between. */
+const HOLE_PX = 4;
+
+/** A zone's outline; of a row of holes a cross at each. */
+function zonePaths(region: Region, { to, scale }: Scene): string[] {
+  if (region.kind !== "holes") return outlinesOf(region, to, scale);
+  return region.at.map((hole) => {
+    const [x, y] = to(hole);
+    return `M${f(x - HOLE_PX)} ${f(y)}h${2 * HOLE_PX}M${f(x)} ${f(y - HOLE_PX)}v${2 * HOLE_PX}`;
+  });
+}
+
+/** A solid's outlines in a view: of a tube one for each of its legs. */
 export function outlinesOf(solid: Solid, to: (p: Point) => Xy, scale: number): string[] {
   if (solid.kind === "tube") {
     const half = (solid.diameter / 2) * scale;
@@ -45,25 +60,20 @@ export function outlinesOf(solid: Solid, to: (p: Point) => Xy, scale: number): s
   }
   if (solid.kind === "box") return [outline(cornersOf(solid).map(to))];
   if (solid.kind === "hull") return [outline(solid.points.map((p) => to(p as Point)))];
-  const axis = AXES[solid.along];
-  const end = (at: number): Xy[] =>
-    solid.outline.map(([a, b]) => {
-      const point = [a, b];
-      point.splice(axis, 0, at);
-      return to(point as unknown as Point);
-    });
-  const [near, far] = [end(solid.from), end(solid.to)];
-  const sides = near.map((p, n) => {
-    const next = (n + 1) % near.length;
-    return `${line(p, near[next]!, far[next]!, far[n]!)}Z`;
-  });
-  return [...sides, `${line(...near)}Z`, `${line(...far)}Z`];
+  const [near, far] = [solid.from, solid.to].map((at) =>
+    solid.outline.map((corner) => to(inPrism(solid, corner, at))),
+  ) as [Xy[], Xy[]];
+  // seen end on, it is its outline; from anywhere else its shadow is as good as convex
+  const endOn = Math.hypot(near[0]![0] - far[0]![0], near[0]![1] - far[0]![1]) < END_ON_PX;
+  return [endOn ? `${line(...near)}Z` : outline([...near, ...far])];
 }
+
+const END_ON_PX = 0.5;
 
 /** The corners of a box, turned about its center: Rz Ry Rx. */
 function cornersOf(box: Extract<Solid, { kind: "box" }>): Point[] {
-  const { center, size, turn } = { ...UPRIGHT, ...box };
-  const [ax, ay, az] = turn.map((degrees) => (degrees * Math.PI) / 180) as [number, number, number];
+  const { center, size } = box;
+  const [ax, ay, az] = turnOf(box).map((degrees) => (degrees * Math.PI) / 180) as [number, number, number];
   return [0, 1, 2, 3, 4, 5, 6, 7].map((n) => {
     let [x, y, z] = size.map((s, k) => ((n >> k) & 1 ? s : -s) / 2) as [number, number, number];
     [y, z] = [y * Math.cos(ax) - z * Math.sin(ax), y * Math.sin(ax) + z * Math.cos(ax)];

@@ -57,6 +57,11 @@ export const Ink = styled.g`
   .far {
     stroke: var(--far);
   }
+  .zone {
+    stroke: var(--accent);
+    stroke-width: 1.1;
+    stroke-dasharray: 2 4;
+  }
   .solid {
     fill: var(--ink);
   }

@@ -66,14 +66,22 @@ function useNow<T>(value: T): RefObject<T> {
   return now;
 }
 
-export function useAim(designId: number, document: Document, size: Cell | null, far: readonly Point[]) {
+/** `whole`: what is drawn far out is fitted in from the start, not only when all is asked for. */
+export function useAim(
+  designId: number,
+  document: Document,
+  size: Cell | null,
+  far: readonly Point[],
+  whole: boolean,
+) {
   const [own, setOwn] = useState<{ id: number; aim: Aim } | null>(null);
   // the extent as it was when this design came up, or when all was asked for: a drag must not move the paper under the hand
-  const [kept, setKept] = useState({ id: designId, extent: extentOf(document) });
-  if (kept.id !== designId) setKept({ id: designId, extent: extentOf(document) });
+  const first = () => ({ id: designId, extent: extentOf(document, whole ? far : []) });
+  const [kept, setKept] = useState(first);
+  if (kept.id !== designId) setKept(first());
   const { extent } = kept;
-  const whole = extentOf(document, far);
-  const wanted = useNow(whole);
+  const all = extentOf(document, far);
+  const wanted = useNow(all);
   const fit = useMemo(() => (size ? fitted(extent, size.width, size.height, GAP) : null), [extent, size]);
   const mine = own?.id === designId;
   const aim = mine ? own.aim : fit?.aim;
@@ -90,7 +98,7 @@ export function useAim(designId: number, document: Document, size: Cell | null, 
     setOwn(null);
     setKept({ id: designId, extent: wanted.current });
   }, [designId, wanted]);
-  const fits = !mine && JSON.stringify(extent) === JSON.stringify(whole);
+  const fits = !mine && JSON.stringify(extent) === JSON.stringify(all);
   return { aim, cells: fit?.cells, look, zoom, fitAll, fits };
 }
 

@@ -1,7 +1,7 @@
 /** The strip on top of every screen: where one is, whether it is stored, units, theme. */
 
 import { memo } from "react";
-import { Link } from "react-router";
+import { Link, NavLink } from "react-router";
 import styled from "styled-components";
 
 import { type Sync, useDesign } from "./design";
@@ -12,8 +12,8 @@ import { usePreferences } from "./preferences";
 const Bar = styled.header`
   display: flex;
   align-items: center;
-  gap: 0.875rem;
-  padding: 0.375rem 0.875rem;
+  gap: 0.75rem;
+  padding: 0.375rem 0.75rem;
   border-bottom: 1px solid var(--hair);
   min-height: 3.125rem;
   @media (max-width: 1000px) {
@@ -31,6 +31,25 @@ const Bar = styled.header`
   }
   a:hover {
     text-decoration: underline;
+  }
+  button {
+    padding-inline: 0.5625rem;
+  }
+  nav {
+    display: flex;
+    border: 1px solid var(--line);
+    border-radius: 4px;
+    overflow: hidden;
+  }
+  nav a {
+    padding: 4px 0.625rem;
+    font-weight: 400;
+    background: var(--sheet);
+    min-height: calc(var(--touch) - 2px);
+  }
+  nav a[aria-current="page"] {
+    background: var(--accent-soft);
+    font-weight: 600;
   }
   h1 {
     font-size: 1.125rem;
@@ -61,7 +80,7 @@ const Bar = styled.header`
   .right {
     margin-left: auto;
     display: flex;
-    gap: 0.5rem;
+    gap: 0.375rem;
     align-items: center;
     flex: none;
     @media (max-width: 1000px) {
@@ -138,6 +157,19 @@ function Titles({ name, build, why }: { name: string; build: string | undefined;
   );
 }
 
+/** The areas of the open design that stand on the floor. */
+function Areas({ design }: { design: number }) {
+  return (
+    <nav aria-label="Areas">
+      {(["room", "links"] as const).map((area) => (
+        <NavLink key={area} to={`/designs/${design}/${area}`}>
+          {area === "room" ? "Room" : "Links"}
+        </NavLink>
+      ))}
+    </nav>
+  );
+}
+
 export const Header = memo(function Header(props: {
   name?: string;
   build?: string;
@@ -168,6 +200,7 @@ export const Header = memo(function Header(props: {
             <State role="status" data-state={sync.state} data-testid="stored-state">
               {said(sync, number)}
             </State>
+            {design !== undefined && <Areas design={design} />}
             {onTruck && <Button onPress={onTruck}>Truck</Button>}
             {onHistory && <Button onPress={onHistory}>History</Button>}
             {design !== undefined && <SheetMenu design={design} units={units} />}

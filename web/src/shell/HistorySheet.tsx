@@ -181,7 +181,7 @@ export function HistorySheet({ id, document, units, onClose }: HistoryProps) {
 /** Take an old revision's mounts and all that is its own; the truck under it stays the newest. */
 function goBack(document: Document): void {
   const { truck } = useTruck.getState();
-  const on = truck ? overlaid(document, truck.overlays[document.axle.end]) : document;
+  const on = truck && !document.as_found ? overlaid(document, truck.overlays[document.axle.end]) : document;
   useDesign.getState().edit(on);
 }
 

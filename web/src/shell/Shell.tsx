@@ -4,7 +4,7 @@
  */
 
 import { type ReactNode, useCallback, useEffect, useState } from "react";
-import { Outlet, useLocation, useParams } from "react-router";
+import { Outlet, useLocation, useNavigate, useParams } from "react-router";
 import styled from "styled-components";
 
 import { theRegister } from "../api/register";
@@ -135,10 +135,16 @@ function Open({ id, document }: { id: number; document: Document }) {
   const onTruck = useCallback(() => setSheet("truck"), []);
   const onHelp = useCallback(() => setSheet("help"), []);
   const onClose = useCallback(() => setSheet(null), []);
-  const ask = useCallback((what: "help" | Opened) => {
-    if (what === "help") setSheet("help");
-    else useAsking.getState().ask(what);
-  }, []);
+  const navigate = useNavigate();
+  const atRoom = useLocation().pathname.endsWith("/room");
+  const ask = useCallback(
+    (what: "help" | "room" | Opened) => {
+      if (what === "help") setSheet("help");
+      else if (what === "room") void navigate(`/designs/${id}/${atRoom ? "links" : "room"}`);
+      else useAsking.getState().ask(what);
+    },
+    [navigate, id, atRoom],
+  );
   useKeys(ask);
   return (
     <Page>

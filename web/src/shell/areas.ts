@@ -2,7 +2,7 @@
 
 import { create } from "zustand";
 
-export type Opened = "tape" | "layout" | "room";
+export type Opened = "tape" | "layout";
 
 interface Asking {
   open: Opened | null;

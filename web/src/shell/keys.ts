@@ -15,7 +15,7 @@ export const KEYS: readonly (readonly [where: string, keys: readonly (readonly [
     ["M", "to the chosen mount’s figures"],
     ["T", "open the tape sheet"],
     ["L", "change the layout: links and locator"],
-    ["K", "say what is in the way: keep-outs"],
+    ["K", "to the room, and back to the links"],
     ["Ctrl Z, Ctrl Y", "undo, redo"],
     ["?", "this sheet"],
   ]],
@@ -65,7 +65,7 @@ function undoing(event: KeyboardEvent): boolean {
 }
 
 /** `ask`: what a key opens, by its name. */
-export function useKeys(ask: (what: "help" | Opened) => void): void {
+export function useKeys(ask: (what: "help" | "room" | Opened) => void): void {
   useEffect(() => {
     const press = (event: KeyboardEvent) => {
       if (event.ctrlKey || event.metaKey) {

@@ -176,6 +176,33 @@ export const Entries = styled.form`
   }
 `;
 
+/** Lines to press, each with a mark before it and a figure behind. */
+export const List = styled.ul`
+  list-style: none;
+  margin: 0;
+  padding: 0;
+  button.row {
+    display: grid;
+    grid-template-columns: 1.25rem minmax(0, 1fr) auto;
+    gap: 0.375rem;
+    align-items: center;
+    width: 100%;
+    min-height: 2.125rem;
+    padding: 2px 4px;
+    border: 0;
+    border-bottom: 1px solid var(--hair);
+    background: none;
+    text-align: left;
+    cursor: pointer;
+  }
+  button.row:hover {
+    background: var(--sheet);
+  }
+  .worth {
+    font-weight: 600;
+  }
+`;
+
 /** Something went wrong: what, and what to do. */
 export const Trouble = styled.p`
   padding: 0.5rem 0.75rem;

@@ -1,13 +1,12 @@
 /** The findings in order of severity; and the one move that answers them all. */
 
 import { memo, useCallback, useEffect, useState } from "react";
-import styled from "styled-components";
 
 import { type Finding, NO_SERVER, reasonOf, type Schemas, server } from "../../api/client";
 import { type Document, spotsOf, placed } from "../../document/document";
 import { useDesign } from "../../shell/design";
 import { useSolver } from "../../shell/solver";
-import { Button, Trouble } from "../../ui/controls";
+import { Button, List, Trouble } from "../../ui/controls";
 import { increment, length, type Units } from "../../units/tape";
 import { usePreferences } from "../../shell/preferences";
 import { dropPreview, preview, takePreview } from "../../shell/behind";
@@ -15,32 +14,6 @@ import { goTo, pressing, useSelection } from "../../shell/selection";
 import type { PaneProps } from "./Pane";
 import { nameOf, quantityOf, show } from "../../figures/readings";
 import { Mark, SEVERITIES } from "../../figures/Severity";
-
-export const List = styled.ul`
-  list-style: none;
-  margin: 0;
-  padding: 0;
-  button.row {
-    display: grid;
-    grid-template-columns: 1.25rem minmax(0, 1fr) auto;
-    gap: 0.375rem;
-    align-items: center;
-    width: 100%;
-    min-height: 2.125rem;
-    padding: 2px 4px;
-    border: 0;
-    border-bottom: 1px solid var(--hair);
-    background: none;
-    text-align: left;
-    cursor: pointer;
-  }
-  button.row:hover {
-    background: var(--sheet);
-  }
-  .worth {
-    font-weight: 600;
-  }
-`;
 
 /** One line of the list; of plain values, so that what has not changed is not drawn again. */
 const Line = memo(function Line(props: {

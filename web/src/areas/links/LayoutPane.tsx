@@ -7,7 +7,7 @@ import { type Document, words } from "../../document/document";
 import { useDesign } from "../../shell/design";
 import { Button, Choice, Trouble } from "../../ui/controls";
 import { increment, type Units } from "../../units/tape";
-import { CornerPane } from "./CornerPane";
+import { CornerPane } from "../../shell/CornerPane";
 
 type Change = Schemas["LayoutIn"]["change"];
 

@@ -215,7 +215,6 @@ const Chooser = memo(function Chooser(props: {
       />
       <Button onPress={() => props.onOpen("tape")}>Tape sheet</Button>
       <Button onPress={() => props.onOpen("layout")}>Layout</Button>
-      <Button onPress={() => props.onOpen("room")}>Room</Button>
     </div>
   );
 });

@@ -15,7 +15,7 @@ import { useAsked } from "../../solve/asking";
 import { ConvergePane } from "./ConvergePane";
 import { FindingPane } from "./FindingPane";
 import { Findings } from "./Findings";
-import { Gaps } from "./Gaps";
+import { Gaps } from "../../shell/Gaps";
 import { ReadingPane } from "./ReadingPane";
 import { readingsOf } from "../../figures/readings";
 import { useTruck } from "../../shell/truck";

@@ -4,15 +4,16 @@ import { memo, useEffect } from "react";
 import styled from "styled-components";
 import { create } from "zustand";
 
-import { type Schemas, server } from "../../api/client";
-import { type Document, type Point, words } from "../../document/document";
-import { f, line, type Xy } from "../../floor/geometry";
-import { Mark } from "../../figures/Severity";
-import { scrubbed, toPose, useScrub } from "../../shell/scrub";
-import { useAsked } from "../../solve/asking";
-import { Button, Trouble } from "../../ui/controls";
-import { length, type Units } from "../../units/tape";
-import { List } from "./Findings";
+import { type Schemas, server } from "../api/client";
+import { theRegister } from "../api/register";
+import { type Document, type Point, words } from "../document/document";
+import { f, line, type Xy } from "../floor/geometry";
+import { Mark } from "../figures/Severity";
+import { scrubbed, toPose, useScrub } from "./scrub";
+import { Cures } from "./Cures";
+import { useAsked } from "../solve/asking";
+import { Button, List, Trouble } from "../ui/controls";
+import { increment, length, type Units } from "../units/tape";
 
 export type Gap = Schemas["Gap"];
 
@@ -52,6 +53,7 @@ export function Gaps({ document, units }: { document: Document; units: Units }) 
             : `${near} pairs are too near`}
       </h2>
       {pair && <Here {...{ document, units, pair }} />}
+      {pair && <Apart {...{ document, units, pair }} gaps={tooNear(pairs)} />}
       <List aria-label="Clearances, the least to spare first">
         {pairs.slice(0, near + MORE).map((gap) => (
           <Row key={`${gap.a} ${gap.b}`} {...{ gap, units }} names={namesOf(document, gap)} />
@@ -108,6 +110,24 @@ function Here(props: { document: Document; units: Units; pair: readonly [string,
           : "…"}{" "}
       <Button onPress={() => useGap.setState({ pair: null, here: null })}>Drop it</Button>
     </p>
+  );
+}
+
+/** What brings the pair that is looked at apart, where it comes too near. */
+function Apart(props: { document: Document; units: Units; pair: readonly [string, string]; gaps: Gap[] }) {
+  const { document, units, pair, gaps } = props;
+  const near = gaps.find((gap) => gap.a === pair[0] && gap.b === pair[1]);
+  if (!near) return null;
+  const [a, b] = pair;
+  return (
+    <Cures
+      about={[document, pair, units]}
+      ask={(signal) =>
+        server.clearing({ document, a, b, increment: increment(units, "shop"), units }, signal)
+      }
+      units={units}
+      nothing={`No move of a free mount of theirs within ${length(theRegister().cure_within, units)} clears them, and no bend does: move what is in the way, or ask for less travel.`}
+    />
   );
 }
 

@@ -3,7 +3,7 @@
 import type { ReactNode } from "react";
 import styled from "styled-components";
 
-import { Button } from "../../ui/controls";
+import { Button } from "../ui/controls";
 
 const Area = styled.section`
   display: grid;
@@ -38,10 +38,12 @@ export function CornerPane(props: {
   label: string;
   title: string;
   busy?: boolean;
+  /** What the way back is called. */
+  back?: string;
   onClose: () => void;
   children: ReactNode;
 }) {
-  const { label, title, busy = false, onClose, children } = props;
+  const { label, title, busy = false, back = "Back to the mounts", onClose, children } = props;
   return (
     <Area
       aria-label={label}
@@ -53,7 +55,7 @@ export function CornerPane(props: {
       <div className="top">
         <h2>{title}</h2>
         <Button autoFocus onPress={onClose}>
-          Back to the mounts
+          {back}
         </Button>
       </div>
       {children}

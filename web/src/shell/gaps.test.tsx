@@ -2,11 +2,11 @@ import { act } from "react";
 import { renderToStaticMarkup } from "react-dom/server";
 import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
 
-import { outlinesOf } from "../../floor/KeepOuts";
-import { useScrub } from "../../shell/scrub";
-import { clear, find, said, settle, shown } from "../../testing/screen";
-import { ok, refused, serve } from "../../testing/server";
-import { tender } from "../../testing/solved";
+import { outlinesOf } from "../floor/KeepOuts";
+import { useScrub } from "./scrub";
+import { clear, find, said, settle, shown } from "../testing/screen";
+import { ok, refused, serve } from "../testing/server";
+import { tender } from "../testing/solved";
 import { type Gap, GapLine, Gaps, partWords, tooNear, useGap } from "./Gaps";
 
 const gap = (a: string, b: string, mm: number, more: Partial<Gap> = {}): Gap => ({
