@@ -16,6 +16,7 @@ from oak_lever.clear.standing import (
     stations,
     tubes,
     under,
+    with_station,
 )
 from oak_lever.clear.travel import UP_SHARES, Budget, budget
 from oak_lever.clear.zones import unknown_mounts
@@ -216,6 +217,7 @@ __all__ = [
     "with_kind",
     "with_link",
     "with_locator",
+    "with_station",
     "without_link",
     "write_design",
     "write_truck",

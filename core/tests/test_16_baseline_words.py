@@ -85,3 +85,15 @@ def test_the_demo_has_its_slip_and_its_gauge_zeroed_the_other_way() -> None:
     again = told(t, {"rear": REAR}, "in16").again
     assert "1 in" in next(iter(again.values()))
     assert sum("zeroed the other way" in why for why in again.values()) == 1
+
+
+def test_a_trucks_own_targets_replace_the_houses_one_by_one() -> None:
+    read = [scale(end, None, weight) for end, weight in (("front", 1700.0), ("rear", 1400.0))]
+    data = truck(read).model_dump(by_alias=True, exclude_unset=True)
+    own = Truck.model_validate({**data, "targets": {"mass": {"target": 3000.0, "tolerance": 50.0}}})
+    mass = figures(own)["mass"]
+    assert (mass.target, mass.tolerance, mass.own, mass.grade) == (3000.0, 50.0, True, "outside")
+    house = figures(truck(read))["mass"]
+    assert (house.target, house.tolerance, house.own, house.grade) == (None, None, False, None)
+    offset = figures(truck([dict(one) for one in EVERY]))["rear_offset"]
+    assert (offset.target, offset.own) == (0.0, False)

@@ -3,7 +3,7 @@
 import json
 from collections.abc import Collection, Sequence
 from dataclasses import dataclass
-from typing import Any
+from typing import Any, Literal
 
 from django.db import transaction
 from django.utils import timezone
@@ -28,8 +28,10 @@ from oak_lever.api import (
     read_truck,
     resolved,
     split,
+    truck_data,
     truck_from,
     with_figures,
+    with_station,
     write_design,
     write_truck,
 )  # fmt: skip
@@ -268,6 +270,36 @@ def save_truck(build_id: int, base: int, data: Any) -> TruckRevision:
         for design in build.designs.filter(deleted_at=None):
             resolved(json.loads(design.head().text), truck)
         return _store_truck(build, newest.number + 1 if newest else 1, truck)
+
+
+def move_axle(build_id: int, base: int, end: Literal["front", "rear"], by: float) -> TruckRevision:
+    """Move an axle, with all its links, fore-aft on the frame (mm, + forward): the truck's station, and in each design
+    of that axle what stands on the frame beside it. One as found stays as it was found.
+
+    Raises:
+        Build.DoesNotExist: no such build, or one without a truck.
+        Refused: where that makes no truck, or no design.
+        Conflict: when `base` is not the truck's newest revision.
+    """
+    with transaction.atomic():
+        build = Build.objects.get(pk=build_id)
+        newest = newest_truck(build)
+        if newest.number != base:
+            raise Conflict(newest)
+        data = truck_data(read_truck(newest.text))
+        data["axles"][end]["station"] += by
+        truck = truck_from(data)
+        heads = [design.head() for design in build.designs.filter(deleted_at=None)]
+        moved = [
+            (head, with_station(document, by))
+            for head in heads
+            if (document := on_truck(head, newest)).axle.end == end and not document.as_found
+        ]
+        stored = _store_truck(build, newest.number + 1, truck)
+        for head, document in moved:
+            if bare_text(document) != head.text:
+                _store(head.design, head.number + 1, document, stored.number)
+        return stored
 
 
 @transaction.atomic

@@ -29,6 +29,7 @@ from oak_lever.api import (
     Refused,
     Settled,
     Slack,
+    Station,
     Units,
     Wanted,
 )
@@ -158,6 +159,15 @@ def get_truck_revision(request: HttpRequest, build_id: int, number: int) -> Http
 )
 def save_truck(request: HttpRequest, build_id: int, body: schemas.TruckEditIn) -> HttpResponse:
     return answer(answers.truck_answer(actions.save_truck(build_id, body.base, body.document)), 201)
+
+
+@api.post(
+    "builds/{int:build_id}/truck/move",
+    response={201: schemas.TruckOut, 409: schemas.TruckConflictOut, **REFUSED, **NOT_FOUND},
+    operation_id="move_axle",
+)
+def move_axle(request: HttpRequest, build_id: int, body: schemas.MoveIn) -> HttpResponse:
+    return answer(answers.truck_answer(actions.move_axle(build_id, body.base, body.end, body.by)), 201)
 
 
 @api.get("builds/{int:build_id}/truck/file", response={200: None, **NOT_FOUND}, operation_id="export_truck")
@@ -330,6 +340,11 @@ def rank_places(request: HttpRequest, body: schemas.PlacesIn) -> HttpResponse:
 @api.post("room", response={200: schemas.RoomOut, **REFUSED}, operation_id="room")
 def room_of_an_axle(request: HttpRequest, body: schemas.RoomIn) -> HttpResponse:
     return computed(request, "room", body)
+
+
+@api.post("stations", response={200: list[Station], **REFUSED}, operation_id="stations")
+def other_stations(request: HttpRequest, body: schemas.StationsIn) -> HttpResponse:
+    return computed(request, "stations", body)
 
 
 @api.post("bring", response={200: schemas.BroughtOut, **REFUSED}, operation_id="bring")

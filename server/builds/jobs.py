@@ -280,6 +280,10 @@ def _room(document: Any, bracket: float) -> dict[str, Any]:
     }
 
 
+def _stations(document: Any, moved: list[float]) -> Any:
+    return stations(design_from(document), moved)
+
+
 def _bring(
     kind: Literal["stl", "dxf"], data: bytes, name: str, unit: FileUnit, along: Literal["x", "y", "z"], start: float,
     end: float,
@@ -316,6 +320,7 @@ JOBS: dict[str, Callable[..., Any]] = {
     "clearing": _clearing,
     "places": _places,
     "room": _room,
+    "stations": _stations,
     "bring": _bring,
     "copy": _copy,
     "drawing": _drawing,

@@ -223,6 +223,14 @@ class TruckEditIn(Schema):
     document: TruckDocument
 
 
+class MoveIn(Schema):
+    """An axle moved fore-aft on the frame with all its links, mm, + forward; `base` as of an edit."""
+
+    base: int
+    end: Literal["front", "rear"]
+    by: Annotated[float, Field(ge=-LARGEST_MM, le=LARGEST_MM)]
+
+
 class SinceOut(Schema):
     """What changed on the truck since a design was stored, and what that did to its figures."""
 
@@ -462,6 +470,13 @@ class RoomIn(Schema):
 
     document: Document
     bracket: Annotated[float, Field(gt=0, le=1000)] = BRACKET_MM
+
+
+class StationsIn(Schema):
+    """What does it do to move the axle with all its links fore-aft on the frame, by each of these, mm, + forward?"""
+
+    document: Document
+    moved: Annotated[list[Annotated[float, Field(ge=-10_000, le=10_000)]], Field(min_length=1, max_length=20)]
 
 
 class UpShareOut(Schema):

@@ -100,6 +100,7 @@ QUESTIONS: dict[str, dict[str, Any]] = {
     "/api/clearing": {"a": "lower-left", "b": "axle-tube", "increment": 5.0, "units": "mm"},
     "/api/places": {"mount": "lower-left.frame", "increment": 5.0},
     "/api/room": {},
+    "/api/stations": {"moved": [0.0, 25.0]},
     "/api/copy": {
         "brackets": "kept",
         "units": "mm",

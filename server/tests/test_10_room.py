@@ -109,3 +109,32 @@ def test_what_was_found_keeps_its_tires_when_the_truck_gets_others(call: Caller,
     assert now["axle"]["tire_diameter"] == 939.8
     since = call("GET", "/api/designs/{design_id}/since", design_id=design)[1]
     assert since["changes"] == []
+
+
+def test_an_axle_moved_takes_its_links_along_and_leaves_what_stands_on_the_frame(call: Caller, design: int) -> None:
+    head = call("GET", "/api/designs/{design_id}", design_id=design)[1]
+    truck = call("GET", "/api/builds/{build_id}/truck", build_id=head["build"])[1]
+    path = "/api/builds/{build_id}/truck/move"
+    body = {"base": truck["number"], "end": "rear", "by": 50.0}
+    status, moved = call("POST", path, body, build_id=head["build"])
+    assert status == 201
+    stations = [one["document"]["axles"]["rear"]["station"] for one in (truck, moved)]
+    assert stations[1] - stations[0] == 50.0
+    now = call("GET", "/api/designs/{design_id}", design_id=design)[1]
+    assert now["number"] == head["number"] + 1
+    assert now["document"]["vehicle"]["wheelbase"] == head["document"]["vehicle"]["wheelbase"] - 50.0
+    assert now["document"]["links"] == head["document"]["links"]
+    tank, was = (
+        next(one for one in document["room"]["keep_outs"] if one["id"] == "tank")["solid"]["center"]
+        for document in (now["document"], head["document"])
+    )
+    assert tank[0] == was[0] - 50.0
+    truss, before = (
+        next(one for one in document["room"]["keep_outs"] if one["id"] == "truss")["solid"]
+        for document in (now["document"], head["document"])
+    )
+    assert truss == before  # it goes with the axle
+    assert call("POST", path, body, build_id=head["build"])[0] == 409
+    far = {"base": moved["number"], "end": "rear", "by": 9000.0}
+    assert call("POST", path, far, build_id=head["build"])[0] == 422
+    assert call("POST", path, far, build_id=9_999)[0] == 404

@@ -207,7 +207,7 @@ def test_what_moves_a_reading_is_ranked(bench: Bench) -> None:
     read(bench, "pinion_change")
     movers = bench.page.get_by_role("list", name="What moves it").get_by_role("listitem")
     expect(movers.first).to_contain_text("upper frame ends up")
-    expect(movers.first).to_contain_text("−0.28°")
+    expect(movers.first).to_contain_text("−0.27°")
 
 
 def test_band_is_set_for_the_build_and_reset(bench: Bench) -> None:

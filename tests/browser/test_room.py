@@ -64,7 +64,7 @@ def test_what_is_too_near_is_found_gone_to_and_followed(beside_a_tank: Bench) ->
     expect(row).to_contain_text("Upper left and fuel tank")
     expect(page.locator('[aria-label="Side, from the left view"] [data-keep-out="tank"]')).to_have_count(1)
     row.click()
-    here = page.get_by_role("region", name="Clearances").get_by_role("status")
+    here = page.get_by_test_id("here")
     expect(here).to_contain_text("Upper left and fuel tank, in this pose")
     page.keyboard.press("2")
     page.get_by_role("slider", name="Articulation").focus()
@@ -125,9 +125,8 @@ def test_the_demo_truck_has_its_slip_named(context: BrowserContext, server: Serv
 
 
 def keep_outs(bench: Bench) -> list[dict[str, object]]:
-    found: list[dict[str, object]] = (bench.server.stored(bench.design)["document"].get("room") or {}).get(
-        "keep_outs", []
-    )
+    room = bench.server.stored(bench.design)["document"].get("room") or {}
+    found: list[dict[str, object]] = room.get("keep_outs", [])
     return found
 
 

@@ -149,7 +149,7 @@ def test_a_tape_sheet_goes_in_as_it_is_read(bench: Bench) -> None:
     document = bench.server.stored(bench.design)["document"]
     assert len(document["unpaired"]) == 8
     assert document["links"][1]["axle"]["at"][1] == pytest.approx(
-        -(21 + 1 / 8) * 25.4, abs=0.5
+        -(20 + 1 / 2) * 25.4, abs=0.5
     )  # four digits were typed
 
 

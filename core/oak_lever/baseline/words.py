@@ -1,7 +1,7 @@
 """What the readings come to, in words: figures beside those in force, what to take again and why, what is not used."""
 
 from collections.abc import Iterator, Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from itertools import combinations
 from typing import Literal
 
@@ -61,9 +61,9 @@ _LIKE_DEG = 15.0
 
 @dataclass(frozen=True)
 class BaselineFigure:
-    """`value` and one standard deviation; `grade` against the house's `tolerance` about its `target`, where there is
-    one: `unsure` where two sigmas reach across its edge. `take`: what the truck's own figure at `path` would be,
-    `stands` what it is."""
+    """`value` and one standard deviation; `grade` against the `tolerance` about its `target`, where there is one:
+    `unsure` where two sigmas reach across its edge. `take`: what the truck's own figure at `path` would be, `stands`
+    what it is."""
 
     id: str
     words: str
@@ -73,6 +73,8 @@ class BaselineFigure:
     grade: Grade | None
     target: float | None
     tolerance: float | None
+    own: bool
+    """Whether target and tolerance are this truck's own, and not the house's."""
     path: str | None
     take: float | None
     stands: float | None
@@ -100,6 +102,9 @@ def told(truck: Truck, designs: Mapping[str, Design], units: Units) -> Told:
 
 def _figure(name: str, taken: Baseline, truck: Truck, designs: Mapping[str, Design]) -> BaselineFigure:
     known, found = KNOWN[name], taken.figures[name]
+    own = truck.targets.get(name)
+    if own is not None:
+        known = replace(known, target=own.target, tolerance=own.tolerance)
     stands = _at(truck, known.path) if known.path else None
     take = found.value if stands is None or not name.endswith("fore_aft") else stands + found.value
     end = name.removesuffix("_pinion")
@@ -107,7 +112,7 @@ def _figure(name: str, taken: Baseline, truck: Truck, designs: Mapping[str, Desi
         stands = designs[end].axle.pinion.angle
     return BaselineFigure(
         name, known.words, known.unit, found.value + 0.0, found.sigma, _grade(known, found.value, found.sigma),
-        known.target, known.tolerance, known.path, take if known.path else None, stands,
+        known.target, known.tolerance, own is not None, known.path, take if known.path else None, stands,
     )  # fmt: skip
 
 

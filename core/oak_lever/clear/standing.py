@@ -118,20 +118,26 @@ def _shaft(design: Design) -> float | None:
 
 def with_station(design: Design, by: float) -> Design:
     """The design with its axle and links so far forward on the frame: what stands on the frame beside them (keep-outs,
-    zones, the transfer case) stands so much farther back in its axes."""
+    zones of frame mounts, the transfer case) stands so much farther back in its axes."""
     data = design_data(design)
     ahead = -1.0 if design.axle.end == "rear" else 1.0
     data["vehicle"]["wheelbase"] = design.vehicle.wheelbase + ahead * by
     for one in (data.get("room") or {}).get("keep_outs", []):
         if one["on"] == "frame":
             move_solid(one["solid"], (-by, 0.0, 0.0))
+    frame = {spot.name for spot in parts_of(design).spots if spot.on == "frame"}
+    for zone in (data.get("room") or {}).get("zones", []):
+        if frame & set(zone.get("mounts", [])):
+            move_solid(zone["region"], (-by, 0.0, 0.0))
     if data.get("driveshaft"):
         data["driveshaft"]["case"]["joint"][0] -= by
+    if data.get("steering"):
+        data["steering"]["pitman"][0] -= by
     return design_from(data)
 
 
 def move_solid(solid: dict[str, Any], by: Sequence[float]) -> None:
-    """A solid of a file, moved."""
+    """A solid or a region of a file, moved."""
 
     def moved(point: Sequence[float]) -> list[float]:
         return [float(v + d) for v, d in zip(point, by, strict=True)]
@@ -142,6 +148,8 @@ def move_solid(solid: dict[str, Any], by: Sequence[float]) -> None:
         solid["path"] = [moved(p) for p in solid["path"]]
     elif solid["kind"] == "hull":
         solid["points"] = [moved(p) for p in solid["points"]]
+    elif solid["kind"] == "holes":
+        solid["at"] = [moved(p) for p in solid["at"]]
     else:
         axis = "xyz".index(solid["along"])
         flat = [by[n] for n in range(3) if n != axis]

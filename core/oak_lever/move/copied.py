@@ -80,11 +80,7 @@ def _on_axle(found: Design, onto: Onto, rise: float) -> dict[str, Any]:
             link["tube"]["bends"] = [[x, y, z + rise] for x, y, z in link["tube"]["bends"]]
     for listed in ("keep_outs", "zones"):
         for one in (data.get("room") or {}).get(listed, []):
-            solid = one["solid" if listed == "keep_outs" else "region"]
-            if solid["kind"] == "holes":
-                solid["at"] = [[x, y, z + rise] for x, y, z in solid["at"]]
-            else:
-                move_solid(solid, (0.0, 0.0, rise))
+            move_solid(one["solid" if listed == "keep_outs" else "region"], (0.0, 0.0, rise))
     if data.get("rails"):
         data["rails"]["underside"] += rise
     if data.get("driveshaft"):

@@ -126,6 +126,24 @@ class Case(Part):
     cg_height: Size
 
 
+class Target(Part):
+    """What a figure of the baseline should be, and how far from that it may be: mm, degrees, kg or a share."""
+
+    target: Number
+    tolerance: Annotated[Number, Field(ge=0, le=1e6)]
+
+
+class Job(Part):
+    """Something to be held, moved or rerouted: what, where, how many, and before which step of the work."""
+
+    id: Name
+    what: Annotated[str, Field(min_length=1, max_length=500)]
+    where: Annotated[str, Field(max_length=500)] = ""
+    count: Annotated[int, Field(ge=1, le=1000)] = 1
+    before: Annotated[str, Field(max_length=200)] = ""
+    done: bool = False
+
+
 class Truck(Part):
     """One truck: the figures in force, where each comes from (a path without a source is guessed), its readings."""
 
@@ -144,3 +162,5 @@ class Truck(Part):
     marks: Annotated[tuple[Mark, ...], Field(max_length=500)] = ()
     readings: Annotated[tuple[AnyReading, ...], Field(max_length=5000)] = ()
     cases: Annotated[tuple[Case, ...], Field(max_length=100)] = ()
+    targets: Annotated[dict[Name, Target], Field(max_length=100)] = Field(default_factory=dict)
+    jobs: Annotated[tuple[Job, ...], Field(max_length=500)] = ()

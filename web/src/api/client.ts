@@ -94,6 +94,10 @@ export const server = {
   truck: (build_id: number) => call<Schemas["TruckOut"]>("GET", "/api/builds/{build_id}/truck", { build_id }),
   saveTruck: (build_id: number, edit: Schemas["TruckEditIn"]) =>
     call<Schemas["TruckOut"]>("POST", "/api/builds/{build_id}/truck/revisions", { build_id }, edit),
+  moveAxle: (build_id: number, body: Schemas["MoveIn"]) =>
+    call<Schemas["TruckOut"]>("POST", "/api/builds/{build_id}/truck/move", { build_id }, body),
+  stations: (body: Schemas["StationsIn"], signal?: AbortSignal) =>
+    call<Schemas["Station"][]>("POST", "/api/stations", {}, body, signal),
   since: (design_id: number) =>
     call<Schemas["SinceOut"]>("GET", "/api/designs/{design_id}/since", { design_id }),
   register: () => call<Schemas["RegisterOut"]>("GET", "/api/register"),

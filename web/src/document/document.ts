@@ -1,6 +1,6 @@
 /** The design document on screen: its mounts moved, locked, paired, and compared with another's. */
 
-import { type Document, type Path, type Spot, spotsOf, valueAt } from "./parts";
+import { bodiesOf, type Document, type Path, type Spot, spotsOf, valueAt } from "./parts";
 import type { ChassisPoint as Point } from "../units/brands";
 
 export { bodiesOf, type Document, type Spot, spotsOf, valueAt, words } from "./parts";
@@ -135,6 +135,32 @@ export const withJoint = (document: Document, mount: Spot, joint: string | null)
 /** The document with the bolt of a mount's joint turned so; null: as it is without being said, square to its link. */
 export const withBolt = (document: Document, mount: Spot, bolt: Point | null): Document =>
   replaced(document, [...mount.path.slice(0, -1), "bolt"], bolt);
+
+/** The direction of a mount's bolt: as said, or else square to its link and level, as nearly across as that is. */
+export function boltAxis(document: Document, mount: Spot): Point {
+  const part = valueAt(document, mount.path.slice(0, -1)) as { bolt?: readonly number[] | null };
+  if (part.bolt) return unit(part.bolt as unknown as Point);
+  const body = bodiesOf(document).find(({ a, b }) => a.name === mount.name || b.name === mount.name);
+  if (!body) return [0, 1, 0];
+  const along = unit(body.a.at.map((v, i) => v - body.b.at[i]!) as unknown as Point);
+  const across: Point = [along[1] * -1, along[0], 0];
+  const flat = Math.hypot(...across);
+  if (flat < 1e-6) return [0, 1, 0];
+  const level = unit(across);
+  return level[1] < 0 ? (level.map((v) => -v) as Point) : level;
+}
+
+function unit(way: Point): Point {
+  const size = Math.hypot(...way);
+  return way.map((v) => v / size) as Point;
+}
+
+/** The document with the bolt of a mount turned so, and its partner's to the mirror image of that. */
+export function withBoltTurned(document: Document, mount: Spot, bolt: Point): Document {
+  const partner = partnerOf(document, mount);
+  const own = withBolt(document, mount, bolt);
+  return partner ? withBolt(own, partner, [-bolt[0], bolt[1], -bolt[2]]) : own;
+}
 
 /** The document with other figures for an entry of the joint catalog. */
 export const withJointKind = (document: Document, entry: string, kind: JointKind): Document => ({

@@ -12,7 +12,7 @@ const EVERY = [BOX, TUBE, SIDE, END, HULL, HOLES] as const;
 
 const by = (solid: Region, key: string, move: [number, number, number]): Region => {
   const grip = gripsOf(solid).find((one) => one.key === key)!;
-  return grip.moved(move as unknown as Parameters<typeof grip.moved>[0]);
+  return grip.moved(move);
 };
 
 describe("a solid", () => {
@@ -64,7 +64,7 @@ describe("points typed", () => {
   });
 
   it("are read in tape notation, with any of the separators", () => {
-const read = readPoints("1 1/2, 0; 10\n\n-2\t3/8,20 mm", 3, "in16") as number[][];
+    const read = readPoints("1 1/2, 0; 10\n\n-2\t3/8,20 mm", 3, "in16") as number[][];
     expect(read.flat().map((v) => Math.round(v * 1e6) / 1e6)).toEqual([38.1, 0, 254, -50.8, 9.525, 20]);
     expect(readPoints("100, 200\n5, 6", 2, "mm")).toEqual([[100, 200], [5, 6]]); // prettier-ignore
   });

@@ -102,7 +102,7 @@ function Here(props: { document: Document; units: Units; pair: readonly [string,
     if (asked.data) useGap.setState({ here: found });
   }, [asked.data, found]);
   return (
-    <p role="status">
+    <p role="status" data-testid="here">
       {found
         ? `${namesOf(document, found)}, in this pose: ${saidGap(found.gap, units)}; ${length(found.wanted, units)} is wanted.`
         : asked.data

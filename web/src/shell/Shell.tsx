@@ -150,8 +150,8 @@ function Open({ id, document }: { id: number; document: Document }) {
     <Page>
       <Skip>
         <a href="#floor">To the drawing</a>
-        <a href="#readings">To the readings</a>
-        <a href="#pane">To the findings</a>
+        {!atRoom && <a href="#readings">To the readings</a>}
+        <a href="#pane">{atRoom ? "To the room" : "To the findings"}</a>
       </Skip>
       <Header
         name={document.name}

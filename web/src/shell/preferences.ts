@@ -10,8 +10,11 @@ export type Theme = "light" | "dark";
 interface Preferences {
   units: Units;
   theme: Theme;
+  /** Who takes readings on this device. */
+  by: string;
   setUnits: (units: Units) => void;
   setTheme: (theme: Theme) => void;
+  setBy: (by: string) => void;
 }
 
 const preferred = (): Theme =>
@@ -22,8 +25,10 @@ export const usePreferences = create<Preferences>()(
     (set) => ({
       units: "in16",
       theme: preferred(),
+      by: "",
       setUnits: (units) => set({ units }),
       setTheme: (theme) => set({ theme }),
+      setBy: (by) => set({ by }),
     }),
     { name: "oak-lever.preferences" },
   ),

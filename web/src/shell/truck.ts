@@ -23,11 +23,14 @@ interface OpenTruck {
   open: (build: number) => Promise<void>;
   /** Store what differs from the truck as it is on screen. */
   edit: (document: TruckDocument) => Promise<boolean>;
+  /** Move an axle with its links fore-aft on the frame, mm, + forward. */
+  move: (end: "front" | "rear", by: number) => Promise<boolean>;
   readSince: () => void;
 }
 
 const TRIES = 3;
-const LEFT_OUT = { bands: {}, sources: {}, marks: [], readings: [], cases: [] };
+const MOVED_ON = "Somebody else changed the truck meanwhile: look at it, then move the axle again.";
+const LEFT_OUT = { bands: {}, sources: {}, marks: [], readings: [], cases: [], targets: {}, jobs: [] };
 
 export const useTruck = create<OpenTruck>()((set, get) => {
   const show = (fetched: Truck) => {
@@ -88,6 +91,25 @@ export const useTruck = create<OpenTruck>()((set, get) => {
       set({ trouble: null });
       try {
         return await store(step);
+      } catch {
+        set({ trouble: NO_SERVER });
+        return false;
+      }
+    },
+    move: async (end, by) => {
+      const { truck } = get();
+      if (!truck) return false;
+      set({ trouble: null });
+      try {
+        const { data, error, status } = await server.moveAxle(truck.build, { base: truck.number, end, by });
+        if (status === 409) show((error as { newest: Truck }).newest);
+        if (!data) {
+          set({ trouble: status === 409 ? MOVED_ON : reasonOf(error) });
+          return false;
+        }
+        await useDesign.getState().catchUp(); // before it stands on the moved truck: its room was moved with it
+        show(data);
+        return true;
       } catch {
         set({ trouble: NO_SERVER });
         return false;

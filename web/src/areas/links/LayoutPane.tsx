@@ -7,6 +7,7 @@ import { type Document, words } from "../../document/document";
 import { useDesign } from "../../shell/design";
 import { Button, Choice, Trouble } from "../../ui/controls";
 import { increment, type Units } from "../../units/tape";
+import { Found } from "./Found";
 import { CornerPane } from "../../shell/CornerPane";
 
 type Change = Schemas["LayoutIn"]["change"];
@@ -94,6 +95,7 @@ export function LayoutPane(props: { document: Document; units: Units; onClose: (
           ? "What is new stands where house proportions put it: a guess, to be moved to where it fits."
           : "Mounts, locks and bands that are not touched stay as they are. Undo takes a change back."}
       </p>
+      <Found {...{ document, units }} />
     </CornerPane>
   );
 }

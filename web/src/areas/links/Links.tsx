@@ -16,6 +16,7 @@ import { useStanding } from "../../shell/poses";
 import { usePreferences } from "../../shell/preferences";
 import { useSelection } from "../../shell/selection";
 import { type Solved, useSolver } from "../../shell/solver";
+import { BoltGrip } from "./BoltGrip";
 import { useConverging } from "./ConvergePane";
 import { construction, Converging, farPoints } from "./constructions";
 import { DrawnMenu } from "./DrawnMenu";
@@ -68,6 +69,7 @@ function useLayers(document: Document, solved: Solved | null, standing: Standing
   const units = usePreferences((s) => s.units);
   const { point, station, kind } = useConverging();
   const gap = useGap((s) => s.here);
+  const chosen = useSelection((s) => s.chosen[0]);
   return useMemo(() => {
     const asked = (reading === null ? null : figureOf(reading)?.construction) ?? null;
     const explaining: Layer = {
@@ -91,7 +93,7 @@ function useLayers(document: Document, solved: Solved | null, standing: Standing
     };
     const near: Layer = {
       lines: (view, aim, cell) => gap && <GapLine here={gap} to={projector(view, aim, cell)} units={units} />,
-      grips: () => null,
+      grips: (view, aim, cell) => <BoltGrip {...{ document, standing, chosen, view, aim, cell }} />,
     };
     if (!point || station === null) return [explaining, near];
     const converging: Layer = {
@@ -101,7 +103,7 @@ function useLayers(document: Document, solved: Solved | null, standing: Standing
       grips: () => null,
     };
     return [explaining, near, converging];
-  }, [document, solved, standing, reading, drawn, units, point, station, kind, gap]);
+  }, [document, solved, standing, reading, drawn, units, point, station, kind, gap, chosen]);
 }
 
 interface Solving {

@@ -1,7 +1,7 @@
 /** The tape sheet: all mounts in one table, typed down a column as a sheet is read, pasted from a spreadsheet, copied back. */
 
 import { type ClipboardEvent, type KeyboardEvent, useRef, useState } from "react";
-import { Dialog, Heading } from "react-aria-components";
+import { Dialog, FileTrigger, Heading } from "react-aria-components";
 import styled from "styled-components";
 
 import type { Document } from "../../document/document";
@@ -10,7 +10,7 @@ import { useSaid } from "../../shell/said";
 import { Button, Shade, Sheet } from "../../ui/controls";
 import { length, plain, unitSign, type Units } from "../../units/tape";
 import {
-  boltAngles, type Cell, cellsOf, COLUMNS, copied, type Drafts, pasted, readCell, rowsOf, stands, taken,
+  boltAngles, type Cell, cellsOf, COLUMNS, copied, csvOf, type Drafts, type FromCsv, fromCsv, pasted, readCell, rowsOf, stands, taken,
 } from "./tape"; // prettier-ignore
 
 const Wide = styled(Sheet)`
@@ -127,7 +127,6 @@ export function TapeSheet({
   const sheet = useDrafts(document, units, onClose);
   const [at, setAt] = useState<Cell | null>(null);
   const [copying, setCopying] = useState<string | null>(null);
-  const copy = async () => setCopying(await put(copied(document, units)));
   const waiting = Object.keys(sheet.drafts).length;
   return (
     <Shade isOpen onOpenChange={(open) => !open && sheet.close()}>
@@ -162,7 +161,7 @@ export function TapeSheet({
             <Button className="main" isDisabled={sheet.found.moved === 0} onPress={sheet.take}>
               {waiting === 0 ? "Take it" : `Take ${waiting - Object.keys(sheet.left).length} figures`}
             </Button>
-            <Button onPress={() => void copy()}>Copy it all</Button>
+            <InAndOut {...{ document, units }} onRead={sheet.put} onSaid={setCopying} />
             <Button onPress={sheet.close}>Close</Button>
           </div>
         </Dialog>
@@ -279,6 +278,51 @@ function CellField(
       onPaste={paste}
     />
   );
+}
+
+/** The sheet copied, saved as a file, and a file read into it. */
+function InAndOut(props: {
+  document: Document;
+  units: Units;
+  onRead: (drafts: Drafts) => void;
+  onSaid: (words: string) => void;
+}) {
+  const { document, units, onRead, onSaid } = props;
+  const copy = async () => onSaid(await put(copied(document, units)));
+  const bring = async (list: FileList | null) => {
+    const file = list?.[0];
+    if (!file) return;
+    const read = fromCsv(document, await file.text(), units);
+    if (typeof read !== "string") onRead(read.drafts);
+    onSaid(typeof read === "string" ? read : broughtWords(read));
+  };
+  return (
+    <>
+      <Button onPress={() => void copy()}>Copy it all</Button>
+      <Button onPress={() => save(document, units)}>Save as CSV</Button>
+      <FileTrigger acceptedFileTypes={[".csv", "text/csv"]} onSelect={(list) => void bring(list)}>
+        <Button>Bring in CSV</Button>
+      </FileTrigger>
+    </>
+  );
+}
+
+/** What a file brought into the sheet, to be looked at before it is taken. */
+export function broughtWords({ drafts, unknown }: FromCsv): string {
+  const count = Object.keys(drafts).length;
+  const figures = count === 1 ? "1 figure differs" : `${count} figures differ`;
+  const odd =
+    unknown.length === 0 ? "" : ` No mount here is called ${unknown.map((name) => `“${name}”`).join(", ")}.`;
+  return `${count === 0 ? "Nothing in it differs" : `${figures}: look at them, then take them`}.${odd}`;
+}
+
+/** The sheet as a file of this design's name. */
+function save(document: Document, units: Units): void {
+  const link = window.document.createElement("a");
+  link.href = URL.createObjectURL(new Blob([csvOf(document, units)], { type: "text/csv" }));
+  link.download = `${document.name.replaceAll(/[^\w]+/g, "-").toLowerCase()}-mounts.csv`;
+  link.click();
+  setTimeout(() => URL.revokeObjectURL(link.href), 1000);
 }
 
 /** How what is typed in a cell is understood, and what stands there. */

@@ -15,7 +15,7 @@ import {
   withPairing,
 } from "../../document/document";
 import { oddPlace } from "../../shell/placing";
-import { lengthFigure, plain, type Units } from "../../units/tape";
+import { lengthFigure, plain, type Units, unitSign } from "../../units/tape";
 import { type Field, FIELDS, readPlace } from "./place";
 
 export const COLUMNS = ["up", "ahead", "out", "bolt"] as const;
@@ -221,15 +221,80 @@ export function pasted(grid: (Cell | null)[][], at: Cell, block: string): Drafts
   return drafts;
 }
 
-/** The whole sheet for a spreadsheet: a line a mount, the heads first. */
-export function copied(document: Document, units: Units): string {
-  const heads = [
-    "mount",
-    ...["left", "right"].flatMap((side) => COLUMNS.map((column) => `${side} ${column}`)),
-  ];
+const SIDES = ["left", "right"].flatMap((side) => COLUMNS.map((column) => `${side} ${column}`));
+
+/** The whole sheet, a line a mount: the heads first, the unit with the first of them. */
+function sheetOf(document: Document, units: Units, head: string): string[][] {
   const lines = rowsOf(document).map((row) => [
     row.label,
     ...cellsOf(document, row).map((cell) => (cell ? stands(document, cell, units) : "")),
   ]);
-  return [heads, ...lines].map((line) => line.join("\t")).join("\n") + "\n";
+  return [[head, ...SIDES], ...lines];
+}
+
+/** The whole sheet for a spreadsheet's clipboard. */
+export const copied = (document: Document, units: Units): string =>
+  sheetOf(document, units, "mount").map((line) => line.join("\t")).join("\n") + "\n"; // prettier-ignore
+
+const quoted = (text: string): string => (/[",\n]/.test(text) ? `"${text.replaceAll('"', '""')}"` : text);
+
+/** The whole sheet as a CSV file; its first head says the unit. */
+export const csvOf = (document: Document, units: Units): string =>
+  sheetOf(document, units, `mount (${unitSign(units)})`)
+    .map((line) => line.map(quoted).join(",") + "\r\n")
+    .join("");
+
+/** The values of a line of CSV, of which any may stand in double quotes. */
+function valuesOf(line: string, by: string): string[] {
+  const found = line.matchAll(by === ";" ? /("(?:[^"]|"")*"|[^;]*)(;|$)/g : /("(?:[^"]|"")*"|[^,]*)(,|$)/g);
+  const values: string[] = [];
+  for (const [, value, end] of found) {
+    const bare = value!.startsWith('"') ? value!.slice(1, -1).replaceAll('""', '"') : value!;
+    values.push(bare.trim());
+    if (end === "") break;
+  }
+  return values;
+}
+
+/** What a CSV file of mounts says otherwise than the design, as drafts; and what of it names nothing here. */
+export interface FromCsv {
+  drafts: Drafts;
+  unknown: string[];
+}
+
+/**
+ * Read a CSV file such as `csvOf` writes: columns by their heads in any order, rows by their mounts' names. A unit in
+ * the first head counts for every figure that says none. A string: why it can't be read at all.
+ */
+export function fromCsv(document: Document, text: string, units: Units): FromCsv | string {
+  const lines = text.replaceAll("\r", "").split("\n").filter((line) => line.trim() !== ""); // prettier-ignore
+  const by = (lines[0] ?? "").split(";").length > (lines[0] ?? "").split(",").length ? ";" : ",";
+  const [heads, ...rows] = lines.map((line) => valuesOf(line, by));
+  const columns = (heads ?? []).map((head) => SIDES.indexOf(head.toLowerCase()));
+  if (!heads || !columns.some((n) => n >= 0))
+    return `Its first line must name the columns: mount, then any of ${SIDES.join(", ")}.`;
+  const unit = /\((in|mm)\)/.exec(heads[0]!)?.[1];
+  const found: FromCsv = { drafts: {}, unknown: [] };
+  const grid = new Map(rowsOf(document).map((row) => [row.label.toLowerCase(), cellsOf(document, row)]));
+  for (const [name, ...values] of rows) {
+    const cells = grid.get((name ?? "").toLowerCase());
+    if (!cells) {
+      found.unknown.push(name ?? "");
+      continue;
+    }
+    values.forEach((value, n) => {
+      const cell = cells[columns[n + 1] ?? -1];
+      if (!cell || value === "") return;
+      const said = unit && cell.column !== "bolt" ? withUnit(value, unit) : value;
+      const same = unit === unitSign(units) && value === stands(document, cell, units);
+      if (!same) found.drafts[cell.id] = said;
+    });
+  }
+  return found;
+}
+
+/** A figure with the file's unit behind it, where it says none of its own; a side stays at its end. */
+function withUnit(value: string, unit: string): string {
+  if (/mm|cm|in|ft|["'”’]/i.test(value.replace(/behind|ahead|forward|back|left|right/gi, ""))) return value;
+  return value.replace(/^(.*?)(\s*(?:behind|ahead|forward|back|left|right))?$/i, `$1 ${unit}$2`);
 }

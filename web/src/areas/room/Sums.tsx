@@ -91,11 +91,15 @@ function Table(props: {
       <table>
         <thead>
           <tr>
-            {head.map((name) => (
-              <th key={name} scope="col">
-                {name}
-              </th>
-            ))}
+            {head.map((name) =>
+              name === "" ? (
+                <td key={name} />
+              ) : (
+                <th key={name} scope="col">
+                  {name}
+                </th>
+              ),
+            )}
           </tr>
         </thead>
         <tbody>

@@ -34,7 +34,7 @@ const withTank = withKeepOut(tender, tank);
 
 let leave: (() => void) | null = null;
 let asked: Asked[] = [];
-let gaps = ok([]) as ReturnType<typeof ok>;
+let gaps = ok([]);
 
 function open(document: Document, answers: Parameters<typeof serve>[0] = {}) {
   useTruck.setState({ truck: null, since: null, trouble: null });
@@ -210,7 +210,7 @@ describe("the lists", () => {
     open(tender);
     ({ leave } = await shown(<Ways document={tender} units="mm" />));
     expect(said()).toContain("Nothing is said yet.");
-    leave!();
+    leave();
     open(withTank);
     ({ leave } = await shown(<Ways document={withTank} units="mm" />));
     act(() => find<HTMLButtonElement>('[aria-label="Keep-outs"] button').click());

@@ -3,6 +3,7 @@
 import { type ReactNode, type SubmitEvent, useState } from "react";
 import styled from "styled-components";
 
+import { usePreferences } from "../../shell/preferences";
 import { type TruckDocument, useTruck } from "../../shell/truck";
 import { Button, Choice, Trouble } from "../../ui/controls";
 import { readLength, type Units } from "../../units/tape";
@@ -47,6 +48,7 @@ export function ReadingForm({ truck, units }: { truck: TruckDocument; units: Uni
   const edit = useTruck((s) => s.edit);
   const [taking, setTaking] = useState(START);
   const [text, setText] = useState("");
+  const { by, setBy } = usePreferences();
   const [why, setWhy] = useState<string | null>(null);
   const marks = truck.marks.map((mark) => mark.id);
   const put = (more: Partial<Taking>) => {
@@ -60,7 +62,8 @@ export function ReadingForm({ truck, units }: { truck: TruckDocument; units: Uni
       setWhy(reading);
       return;
     }
-    const readings = [...truck.readings, reading];
+    const who = by.trim() === "" ? {} : { by: by.trim() };
+    const readings = [...truck.readings, { ...reading, ...who, at: new Date().toISOString() }];
     if (await edit({ ...truck, readings })) setText("");
   };
   const given = { taking, put, marks };
@@ -81,6 +84,10 @@ export function ReadingForm({ truck, units }: { truck: TruckDocument; units: Uni
             setText(event.target.value);
           }}
         />
+      </label>
+      <label>
+        Read by
+        <input value={by} autoComplete="off" onChange={(event) => setBy(event.target.value)} />
       </label>
       <Button type="submit" className="main">
         Take it down

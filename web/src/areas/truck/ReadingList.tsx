@@ -6,7 +6,7 @@ import type { Schemas } from "../../api/client";
 import { type TruckDocument, useTruck } from "../../shell/truck";
 import { Button, Toggle } from "../../ui/controls";
 import type { Units } from "../../units/tape";
-import { type Reading, saidOf } from "./reading";
+import { type Reading, saidOf, takenBy } from "./reading";
 
 const List = styled.ul`
   list-style: none;
@@ -23,6 +23,10 @@ const List = styled.ul`
   .why {
     grid-column: 1 / -1;
     color: var(--stop);
+    font-size: 0.875rem;
+  }
+  .taken {
+    color: var(--quiet);
     font-size: 0.875rem;
   }
   .unused {
@@ -51,6 +55,7 @@ export function ReadingList(props: {
         <li key={reading.id} data-reading-id={reading.id}>
           <span>
             <strong>{reading.id}</strong> {saidOf(reading, units)}
+            {takenBy(reading) !== "" && <span className="taken"> {takenBy(reading)}</span>}
           </span>
           <Toggle
             aria-label={`Leave out ${reading.id}`}

@@ -10,23 +10,26 @@ import { Button, Trouble } from "../../ui/controls";
 import { plain, type Units } from "../../units/tape";
 import { showFigure } from "./reading";
 import { Scrolled } from "./Scrolled";
+import { Wanted } from "./Wanted";
 
 const Graded = styled(Scrolled)`
   .value {
     font-weight: 600;
     white-space: nowrap;
   }
+  form input {
+    height: var(--touch);
+    padding: 0 0.375rem;
+    border: 1px solid var(--line);
+    border-radius: 4px;
+    background: var(--sheet);
+    color: var(--ink);
+  }
   .outside {
     color: var(--stop);
     font-weight: 600;
   }
 `;
-
-const GRADES = {
-  inside: "inside",
-  outside: "outside",
-  unsure: "too near the edge to say",
-} as const;
 
 type Figure = Schemas["BaselineOut"]["figures"][number];
 
@@ -84,12 +87,7 @@ function Row({ figure, truck, units }: { figure: Figure; truck: TruckDocument; u
       <th scope="row">{figure.words}</th>
       <td className="value">{showFigure(figure.value, figure.sigma, figure.unit, units)}</td>
       <td>
-        {figure.tolerance !== null && figure.grade && (
-          <>
-            {showFigure(figure.target ?? 0, figure.tolerance, figure.unit, units)}, house value:{" "}
-            <span className={figure.grade}>{GRADES[figure.grade]}</span>
-          </>
-        )}
+        <Wanted {...{ figure, truck, units }} />
       </td>
       <td>
         {stands}{" "}

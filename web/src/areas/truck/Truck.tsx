@@ -12,7 +12,9 @@ import { TruckFigures } from "../../shell/TruckSheet";
 import { type TruckDocument, useTruck } from "../../shell/truck";
 import { useAsked } from "../../solve/asking";
 import { Trouble } from "../../ui/controls";
+import { Both } from "./Both";
 import { Cases } from "./Cases";
+import { Jobs } from "./Jobs";
 import { MarkForm } from "./MarkForm";
 import { ReadingForm } from "./ReadingForm";
 import { ReadingList } from "./ReadingList";
@@ -38,6 +40,10 @@ const Area = styled.main`
     font-size: 1.0625rem;
     font-weight: 600;
     margin: 0.75rem 0 0.375rem;
+  }
+  h3 {
+    font-weight: 600;
+    margin-top: 0.5rem;
   }
   .quiet {
     color: var(--quiet);
@@ -73,8 +79,15 @@ export function Truck() {
   );
 }
 
+/** The open design and its build, by their numbers. */
+const useIds = () => {
+  const stored = useDesign((s) => s.stored);
+  return { design: stored?.design ?? 0, build: stored?.build ?? 0 };
+};
+
 function Open({ document, truck }: { document: Document; truck: TruckDocument }) {
   const units = usePreferences((s) => s.units);
+  const ids = useIds();
   const key = JSON.stringify([truck, document, units]);
   const asked = useAsked(key, (signal) => server.baseline({ truck, designs: [document], units }, signal));
   return (
@@ -89,7 +102,9 @@ function Open({ document, truck }: { document: Document; truck: TruckDocument })
           measured is guessed, and verdicts that hang on it say so.
         </p>
         <TruckFigures document={truck} units={units} />
+        <Both open={document} truck={truck} units={units} {...ids} />
         <Cases document={document} truck={truck} units={units} />
+        <Jobs truck={truck} units={units} />
       </section>
       <section id="pane" tabIndex={-1} aria-label="Baseline">
         <h2>What the readings come to</h2>

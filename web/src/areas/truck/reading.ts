@@ -1,5 +1,6 @@
 /** Readings of the truck as they are taken: what each is of, in words; typed in tape notation, kept as it was read. */
 
+import { readTruck } from "../../figures/truck";
 import type { TruckDocument } from "../../shell/truck";
 import { length, plain, readLength, type Units } from "../../units/tape";
 
@@ -157,4 +158,27 @@ export function showFigure(
   return units === "mm"
     ? `${plain(value, 0)} ± ${plain(sigma, 1)} mm`
     : `${plain(value / MM_PER_INCH, 2)} ± ${plain(sigma / MM_PER_INCH, 2)} in`;
+}
+
+type FigureUnit = "mm" | "deg" | "kg" | "share";
+
+/** A figure as it is typed: in the units of the screen, without what it is off by. */
+export function typedFigure(value: number, unit: FigureUnit, units: Units): string {
+  if (unit === "deg") return plain(value, 2);
+  if (unit === "share") return `${plain(100 * value, 1)} %`;
+  if (unit === "kg") return units === "mm" ? `${plain(value, 0)} kg` : `${plain(value / KG_PER_LB, 0)} lb`;
+  return length(value, units);
+}
+
+/** What was typed for a figure, in the file's unit; or why it can't be read. */
+export function readTyped(text: string, unit: FigureUnit, units: Units): number | string {
+  if (unit !== "deg") return readTruck(text, unit, units);
+  const value = Number(text.trim().replace("°", "").replace("−", "-"));
+  return text.trim() === "" || !Number.isFinite(value) ? "Type degrees, like 0.3." : value;
+}
+
+/** Who took a reading and when, in words; nothing where nobody said. */
+export function takenBy({ by, at }: Pick<Reading, "by" | "at">): string {
+  const day = at ? at.slice(0, 16).replace("T", " ") : "";
+  return [by ?? "", day].filter((part) => part !== "").join(", ");
 }

@@ -17,7 +17,7 @@ import { Truck } from "./Truck";
 import { rakeOf } from "./Whole";
 
 const document_ = () => globalThis.document;
-const document = truckFile as unknown as Stored["document"];
+const document = { targets: {}, jobs: [], ...truckFile } as unknown as Stored["document"];
 /** The demo's truck with a few of its readings. */
 const short = {
   ...document,
@@ -36,11 +36,11 @@ const FIGURES = {
   figures: [
     {
       id: "cg_height", words: "Center of gravity, off the floor", unit: "mm", value: 889, sigma: 12.7, grade: null, target: null,
-      tolerance: null, path: "vehicle.cg_height", take: 889, stands: 905,
+      tolerance: null, own: false, path: "vehicle.cg_height", take: 889, stands: 905,
     },
     {
       id: "rear_offset", words: "Rear axle, left of center", unit: "mm", value: -8, sigma: 1, grade: "outside", target: 0,
-      tolerance: 3, path: null, take: null, stands: null,
+      tolerance: 3, own: false, path: null, take: null, stands: null,
     },
   ],
   again: { r16: "Take it again: it reads 1 in more than the others together say." },
