@@ -28,6 +28,7 @@ def main() -> None:
             if theme == "light":
                 tape(page, server)
                 truck(page, server)
+                room(page, server)
         tablet(browser, server)
         sheet(browser, server)
         browser.close()
@@ -93,6 +94,16 @@ def truck(page: Page, server: Server) -> None:
     page.get_by_text("Rear axle, turned left").wait_for()
     page.wait_for_timeout(600)
     page.screenshot(path=FOLDER / "truck-light.png")
+
+
+def room(page: Page, server: Server) -> None:
+    """A keep-out of the tender's chosen, its measures beside."""
+    page.goto(f"{server.url}/designs/{named(server, 'Fell tender, rear')}/room")
+    page.get_by_role("list", name="Keep-outs").get_by_text("Water tank").click()
+    page.get_by_role("tab", name="Sums").click()
+    page.get_by_role("region", name="Travel budget").wait_for()
+    page.wait_for_timeout(800)
+    page.screenshot(path=FOLDER / "room-light.png")
 
 
 def tablet(browser: Browser, server: Server) -> None:

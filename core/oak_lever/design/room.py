@@ -1,6 +1,6 @@
 """What is in the way, and where mounts may stand: solids, keep-outs, zones. Points mm, chassis axes, at ride."""
 
-from collections.abc import Sequence
+import functools
 from typing import Annotated, Literal, Self
 
 import numpy as np
@@ -20,7 +20,8 @@ THINNEST_MM = 0.01
 Corner = tuple[float, float]
 
 
-def _crossed(outline: Sequence[Corner]) -> bool:
+@functools.lru_cache(maxsize=2048)  # a room is read anew with every edit, and seldom has changed
+def _crossed(outline: tuple[Corner, ...]) -> bool:
     """Whether a closed outline is no simple polygon: edges that cross or touch, a way straight back, no area."""
     corners = np.array(outline)
     edges = np.roll(corners, -1, axis=0) - corners
@@ -56,7 +57,8 @@ def _meet(
     return np.where(inline, ~beside, ~apart)
 
 
-def _thickness(points: Sequence[Point]) -> float:
+@functools.lru_cache(maxsize=256)
+def _thickness(points: tuple[Point, ...]) -> float:
     """Across the direction in which points lie closest together, mm."""
     centered = np.array(points) - np.mean(points, axis=0)
     across: NDArray[np.float64] = np.linalg.svd(centered, full_matrices=False)[2][-1]

@@ -12,8 +12,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from oak_lever.clear.parts import housing_of
-from oak_lever.clear.solids import pieces_of
-from oak_lever.clear.within import outside
+from oak_lever.clear.within import bounds_of_solid, outside
 from oak_lever.clear.zones import zones_of
 from oak_lever.design.parts import Spot, parts_of
 from oak_lever.design.room import MOVING_GAP_MM, Holes, KeepOut
@@ -143,10 +142,9 @@ _FAR_MM = 50.0
 
 def _clear_of(one: KeepOut, at: Floats) -> Floats:
     """(D,) how far points are from a keep-out, mm; of those far from what it all lies within, how far from that."""
-    points = np.concatenate([piece.points for piece in pieces_of(one.solid)])
-    grown = max(piece.round for piece in pieces_of(one.solid))
-    beyond = np.maximum(points.min(0) - at, at - points.max(0))
-    rough: Floats = np.linalg.norm(np.maximum(beyond, 0.0), axis=-1) - grown
+    low, high = bounds_of_solid(one.solid)
+    beyond = np.maximum(low - at, at - high)
+    rough: Floats = np.linalg.norm(np.maximum(beyond, 0.0), axis=-1)
     return rough if rough.min(initial=np.inf) > EYE_MM + _FAR_MM else outside(one.solid, at)
 
 

@@ -6,8 +6,7 @@ from itertools import product
 
 import numpy as np
 
-from oak_lever.clear.solids import pieces_of
-from oak_lever.clear.within import nearest_place, outside
+from oak_lever.clear.within import bounds_of_solid, nearest_place, outside
 from oak_lever.clear.zones import IN_MM, zones_of
 from oak_lever.cycle import sweep_many
 from oak_lever.design.faults import Refused
@@ -170,9 +169,7 @@ def _spread(zone: Zone, at: Point, increment_mm: float) -> Sequence[Floats]:
     """Places of a zone: its holes; or some all over it, whole increments from where the mount stands."""
     if isinstance(zone.region, Holes):
         return [np.array(hole) for hole in zone.region.at]
-    pieces = pieces_of(zone.region)
-    low = np.min([piece.points.min(0) - piece.round for piece in pieces], axis=0)
-    high = np.max([piece.points.max(0) + piece.round for piece in pieces], axis=0)
+    low, high = bounds_of_solid(zone.region)
     parts = np.linspace(0.1, 0.9, _GRID)
     points = np.array([low + np.array(p) * (high - low) for p in product(parts, repeat=3)])
     points = np.array(at) + np.round((points - at) / increment_mm) * increment_mm

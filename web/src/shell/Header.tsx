@@ -127,7 +127,7 @@ function SheetMenu({ design, units }: { design: number; units: Units }) {
       label="Shop drawing"
       placeholder="Drawing"
       value={null}
-      options={[...sheets, ["cycle.csv", "Cycle, every row, CSV"]]}
+      options={[...sheets, ["cycle.csv", "Cycle, every row, CSV"], ["room.dxf", "Room, full size, DXF"]]}
       onChange={open}
     />
   );

@@ -14,7 +14,8 @@ import type { Units } from "../units/tape";
 import { useDesign } from "./design";
 import { type TruckDocument, useTruck } from "./truck";
 
-const Table = styled.div`
+/** Figures to set, a row each, with where each comes from. */
+export const TableOfFigures = styled.div`
   display: grid;
   gap: 4px;
   max-height: 66vh;
@@ -134,13 +135,30 @@ export function TruckSheet({ units, onClose }: { units: Units; onClose: () => vo
 export function TruckFigures({ document, units }: { document: TruckDocument; units: Units }) {
   const figures = theRegister().truck.filter((f) => typeof valueAt(document, f.path) === "number");
   return (
-    <Table>
+    <TableOfFigures>
       {figures.map((figure) => (
         <Row key={figure.path} {...{ figure, units, document }} />
       ))}
-    </Table>
+      {!document.rails && <NoRails document={document} />}
+    </TableOfFigures>
   );
 }
+
+/** A truck whose rails nobody said: a guess to start from, to be measured. */
+function NoRails({ document }: { document: TruckDocument }) {
+  const edit = useTruck((s) => s.edit);
+  const { tire_radius_loaded: radius } = document.axles.rear;
+  const guessed = { ...GUESSED_RAILS, underside: Math.round(radius + RAILS_OVER_MM) };
+  return (
+    <div className="row">
+      <span>The frame rails are not known.</span>
+      <Button onPress={() => void edit({ ...document, rails: guessed })}>Guess them</Button>
+    </div>
+  );
+}
+
+const GUESSED_RAILS = { outside_width: 860, depth: 140, flange: 60 };
+const RAILS_OVER_MM = 150;
 
 function Row({ figure, document, units }: { figure: Figure; document: TruckDocument; units: Units }) {
   const stands = showTruck(valueAt(document, figure.path), figure.unit, units);

@@ -15,6 +15,7 @@ import { Trouble } from "../../ui/controls";
 import { Both } from "./Both";
 import { Cases } from "./Cases";
 import { Jobs } from "./Jobs";
+import { OwnAxle } from "./OwnAxle";
 import { MarkForm } from "./MarkForm";
 import { ReadingForm } from "./ReadingForm";
 import { ReadingList } from "./ReadingList";
@@ -102,6 +103,7 @@ function Open({ document, truck }: { document: Document; truck: TruckDocument })
           measured is guessed, and verdicts that hang on it say so.
         </p>
         <TruckFigures document={truck} units={units} />
+        <OwnAxle document={document} truck={truck} units={units} />
         <Both open={document} truck={truck} units={units} {...ids} />
         <Cases document={document} truck={truck} units={units} />
         <Jobs truck={truck} units={units} />

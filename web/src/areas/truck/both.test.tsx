@@ -6,15 +6,16 @@ import type { Document } from "../../document/document";
 import { useDesign } from "../../shell/design";
 import { type TruckDocument, useTruck } from "../../shell/truck";
 import { clear, find, press, said, settle, shown, type } from "../../testing/screen";
-import { type Asked, ok, serve } from "../../testing/server";
+import { type Asked, ok, refused, serve } from "../../testing/server";
 import { tender } from "../../testing/solved";
 import { Both, doesWords, matched, rowsOf } from "./Both";
 import { Jobs } from "./Jobs";
+import { OWN, OwnAxle, sourcePath, withOwn } from "./OwnAxle";
 import { byStep, standRating, typicalJobs, withJobs } from "./jobs";
 import { readTyped, takenBy, typedFigure } from "./reading";
 import { Wanted, withTarget } from "./Wanted";
 
-const truck = { targets: {}, jobs: [], ...truckFile } as unknown as TruckDocument;
+const truck = { ...truckFile, targets: {}, jobs: [] } as unknown as TruckDocument;
 const front = { ...tender, name: "Front", axle: { ...tender.axle, end: "front" }, travel: { ...tender.travel, bump: 100 } } as Document; // prettier-ignore
 const stored = (document: TruckDocument, number = 1) => ({
   build: 3, number, stored_at: "2026-11-24T00:00:00Z", document, overlays: { rear: {}, front: {} },
@@ -166,4 +167,47 @@ describe("what is wanted of a figure", () => {
 it("who took a reading and when is said as far as it is known", () => {
   expect(takenBy({ by: "Wren", at: "2026-11-24T09:30:00.000Z" })).toBe("Wren, 2026-11-24 09:30");
   expect(takenBy({ by: null, at: null })).toBe("");
+});
+
+describe("this axle's own figures", () => {
+  const own = (last: string) => OWN.find((one) => one.path.at(-1) === last)!;
+  const field = (path: string) => find<HTMLInputElement>(`[data-own="${path}"]`);
+  const open = async () => {
+    useDesign.setState({
+      stored: { design: 7, build: 3, build_name: "", number: 4, truck: 1, stored_on: 1, stored_at: "", document: tender },
+      document: tender, draft: null, pending: null, past: [], future: [], sync: { state: "stored" },
+    }); // prettier-ignore
+    ({ leave } = await shown(<OwnAxle document={tender} truck={truck} units="mm" />));
+  };
+
+  it("are put in their place; a housing that nobody said stands about the axle", () => {
+    expect(withOwn(tender, own("angle"), 7).axle.pinion.angle).toBe(7);
+    expect(withOwn(tender, own("diameter"), 250).axle.housing).toEqual({ at: [0, 0, 444.5], diameter: 250 });
+    expect(sourcePath(tender, own("bump"))).toBe("designs.rear.travel.bump");
+  });
+
+  it("are taken where the reader takes them, else said at their place", async () => {
+    serve({
+      "POST /api/gaps": (body) =>
+        (body["document"] as Document).travel.bump < 0 ? refused("travel.bump: must be 0 or more") : ok([]),
+      "POST /api/designs/7/revisions": (body) =>
+        ok({ design: 7, build: 3, number: 5, truck: 1, document: body["document"] }),
+    });
+    await open();
+    expect(field("axle.housing.diameter").placeholder).toContain("guessed");
+    expect(document.querySelector('[data-own="axle.caster"]')).toBeNull();
+    await type(field("travel.bump"), "130");
+    act(() => field("travel.bump").blur());
+    await settle();
+    expect(useDesign.getState().document!.travel.bump).toBe(130);
+    await type(field("travel.bump"), "-5");
+    act(() => field("travel.bump").blur());
+    await settle();
+    expect(said()).toContain("must be 0 or more");
+    await type(field("axle.pinion.angle"), "steep");
+    act(() => field("axle.pinion.angle").blur());
+    await settle();
+    expect(said()).toContain("Type degrees");
+    expect(useDesign.getState().document!.axle.pinion.angle).toBe(tender.axle.pinion.angle);
+  });
 });

@@ -17,7 +17,7 @@ import { Truck } from "./Truck";
 import { rakeOf } from "./Whole";
 
 const document_ = () => globalThis.document;
-const document = { targets: {}, jobs: [], ...truckFile } as unknown as Stored["document"];
+const document = { targets: {}, ...truckFile } as unknown as Stored["document"];
 /** The demo's truck with a few of its readings. */
 const short = {
   ...document,
