@@ -109,6 +109,34 @@ export const withShape = (document: Document, which: Which, shape: Region): Docu
     which.list === "zones" ? { region: shape } : { solid: shape as KeepOut["solid"] },
   );
 
+/** The holes that a mount goes between, where it belongs in a row of them. */
+export function holesOf(document: Document, mount: { name: string; was: string | null }): readonly Point[] {
+  const zone = zonesOf(document).find(
+    (one) =>
+      one.region.kind === "holes" && mountsOf(one).some((name) => name === mount.name || name === mount.was),
+  );
+  return zone?.region.kind === "holes" ? zone.region.at : [];
+}
+
+/** The hole that a mount brought there falls into. */
+export const nearestHole = (holes: readonly Point[], at: Point): Point =>
+  [...holes].sort((a, b) => apart(a, at) - apart(b, at))[0]!;
+
+/** The next hole from a place that way, straight ahead counting more than aside; null where there is none. */
+export function nextHole(holes: readonly Point[], from: Point, way: Point): Point | null {
+  const ahead = holes
+    .map((hole) => {
+      const by = hole.map((v, i) => v - from[i]!);
+      const along = by.reduce((sum, v, i) => sum + v * way[i]!, 0);
+      return { hole, along, aside: Math.hypot(...by) - along };
+    })
+    .filter(({ along, aside }) => along > HOLE_MM && along > aside);
+  return ahead.sort((a, b) => a.along + 2 * a.aside - b.along - 2 * b.aside)[0]?.hole ?? null;
+}
+
+const HOLE_MM = 0.5;
+const apart = (a: Point, b: Point): number => Math.hypot(a[0] - b[0], a[1] - b[1], a[2] - b[2]);
+
 const OTHER: Record<string, string> = { left: "right", right: "left", Left: "Right", Right: "Left" };
 const otherSide = (text: string): string => text.replace(/left|right/gi, (side) => OTHER[side] ?? side);
 

@@ -107,7 +107,8 @@ export function gripsOf(solid: Region): Grip[] {
   const whole: Grip = {
     key: "whole", at: middleOf(solid), words: "all of it", free: [0, 1, 2], moved: (by) => movedSolid(solid, by),
   }; // prettier-ignore
-  return [...(solid.kind === "holes" && solid.at.length === 1 ? [] : [whole]), ...partsOf(solid)];
+  // the whole comes last, on top: of something small its parts would cover it
+  return [...partsOf(solid), ...(solid.kind === "holes" && solid.at.length === 1 ? [] : [whole])];
 }
 
 function partsOf(solid: Region): Grip[] {

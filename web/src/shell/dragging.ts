@@ -3,6 +3,7 @@
 import { useCallback, useRef, useState } from "react";
 
 import { type Document, movedTogether, type Point, type Spot, spotsOf } from "../document/document";
+import { holesOf, nearestHole, nextHole } from "../document/room";
 import { caught } from "../floor/guides";
 import type { Pace, Phase } from "../floor/Handle";
 import { increment, snapped } from "../units/tape";
@@ -26,7 +27,9 @@ function dragged(from: Taken, taken: Spot, by: Point, pace: Pace, reach: number)
   const step = increment(usePreferences.getState().units, pace);
   let at = taken.at.map((v, i) => snapped(v, by[i]!, step)) as Point;
   const axes = [0, 1, 2].filter((i) => Math.abs(by[i]!) >= step / 2);
-  if (pace === "shop" && from.mounts.length === 1)
+  const holes = from.mounts.length === 1 && pace !== "fine" ? holesOf(from.document, taken) : [];
+  if (holes.length > 0) at = axes.length > 0 ? nearestHole(holes, at) : taken.at;
+  else if (pace === "shop" && from.mounts.length === 1)
     at = caught(from.document, taken, at, Math.min(reach, step), axes);
   return movedTogether(from.document, from.mounts, at.map((v, i) => v - taken.at[i]!) as Point);
 }
@@ -56,5 +59,11 @@ export function useDragging() {
 export const onNudge = (taken: Spot, by: Point, pace: Pace) => {
   const { document: shown, edit } = useDesign.getState();
   const step = increment(usePreferences.getState().units, pace);
-  if (shown) edit(movedTogether(shown, takenWith(shown, taken), by.map((v) => v * step) as Point));
+  if (!shown) return;
+  const mounts = takenWith(shown, taken);
+  const holes = mounts.length === 1 && pace !== "fine" ? holesOf(shown, taken) : [];
+  const next = holes.length > 0 ? nextHole(holes, taken.at, by) : null;
+  if (holes.length > 0 && !next) return; // no hole that way: with Shift it leaves the row
+  const moved = next ? next.map((v, i) => v - taken.at[i]!) : by.map((v) => v * step);
+  edit(movedTogether(shown, mounts, moved as Point));
 };

@@ -23,6 +23,7 @@ export const KEYS: readonly (readonly [where: string, keys: readonly (readonly [
     ["arrows", "walk to the next mount that way"],
     ["Enter", "take hold of the mount; again, let go"],
     ["arrows, held", "move it by 1/8 in; with Shift by 1/32, with Alt by 1/2 (5, 1 and 10 mm)"],
+    ["in a row of holes", "arrows and the hand go from hole to hole; with Shift it leaves the row"],
     ["Ctrl Enter", "choose it together with the others"],
     ["Escape", "put back what is dragged; let go; choose nothing"],
   ]],

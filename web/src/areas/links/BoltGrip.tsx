@@ -30,6 +30,7 @@ const Grip = styled.g`
     stroke: var(--accent);
     stroke-width: 2;
     stroke-dasharray: 10 3 2 3;
+    pointer-events: none; /* it lies over the mount, which is dragged by itself */
   }
   rect {
     fill: var(--sheet);

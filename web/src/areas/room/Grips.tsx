@@ -206,7 +206,7 @@ function OneGrip(props: GripProps) {
         data-pull={grip.key}
         {...useGrip(props)}
       >
-        <circle className="touch" cx={f(x)} cy={f(y)} r={15} />
+        <circle className="touch" cx={f(x)} cy={f(y)} r={grip.key === "whole" ? 12 : 14} />
         {grip.key === "whole" ? (
           <circle className="knob" cx={f(x)} cy={f(y)} r={r} />
         ) : (

@@ -35,9 +35,8 @@ const Part = styled.section`
     color: var(--stop);
     font-weight: 600;
   }
-  h3 {
+  && h2 {
     font-size: 0.9375rem;
-    font-weight: 600;
     margin-top: 0.5rem;
   }
 `;
@@ -87,7 +86,7 @@ function Table(props: {
   const { title, head, rows, children } = props;
   return (
     <Part aria-label={title}>
-      <h3>{title}</h3>
+      <h2>{title}</h2>
       <table>
         <thead>
           <tr>

@@ -3,7 +3,7 @@ import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
 
 import type { Document } from "../../document/document";
 import {
-  found, freeId, keepOutsOf, reachOf, type Which, withChanged, withKeepOut, withMirrored, withTypical, withZone, zonedAbout, zonesOf,
+  found, freeId, holesOf, keepOutsOf, nearestHole, nextHole, reachOf, type Which, withChanged, withKeepOut, withMirrored, withTypical, withZone, zonedAbout, zonesOf,
 } from "../../document/room"; // prettier-ignore
 import { useDesign } from "../../shell/design";
 import { useRoom } from "../../shell/room";
@@ -116,6 +116,26 @@ describe("a zone", () => {
     expect(zonesOf(both)[1]!.region).toMatchObject({ at: [[600, -450, 200]] });
     const mirrored = withMirrored(both, { list: "zones", id: zonesOf(both)[0]!.id });
     expect(new Set(zonesOf(mirrored).map(({ id }) => id)).size).toBe(3);
+  });
+});
+
+describe("a row of holes", () => {
+  const rack = [200, 225, 250].map((z) => [600, 450, z] as const);
+  const holes = rack as unknown as Parameters<typeof nextHole>[0];
+  const way = (x: number, y: number, z: number) => [x, y, z] as unknown as Parameters<typeof nextHole>[2];
+
+  it("is known by its mount, and catches it", () => {
+    const region = { kind: "holes", at: rack } as unknown as Parameters<typeof withZone>[3];
+    const document = withZone(tender, "Rack", ["upper-left.frame"], region);
+    expect(holesOf(document, { name: "upper-left.frame", was: null })).toEqual(rack);
+    expect(holesOf(document, { name: "lower-left.frame", was: null })).toEqual([]);
+    expect(nearestHole(holes, way(610, 440, 240))).toEqual([600, 450, 250]);
+  });
+
+  it("is walked hole by hole, and ends", () => {
+    expect(nextHole(holes, way(600, 450, 200), way(0, 0, 1))).toEqual([600, 450, 225]);
+    expect(nextHole(holes, way(600, 450, 250), way(0, 0, 1))).toBeNull();
+    expect(nextHole(holes, way(600, 450, 225), way(1, 0, 0))).toBeNull();
   });
 });
 

@@ -70,7 +70,11 @@ function Line(props: { job: Job; onDone: (done: boolean) => void; onDelete: () =
   const { job, onDone, onDelete } = props;
   return (
     <li data-done={job.done}>
-      <Toggle aria-label={`Done: ${job.what}`} isSelected={job.done} onChange={onDone}>
+      <Toggle
+        aria-label={`${job.done ? "Done" : "To do"}: ${job.what}`}
+        isSelected={job.done}
+        onChange={onDone}
+      >
         {job.done ? "Done" : "To do"}
       </Toggle>
       <span className="what">

@@ -109,7 +109,7 @@ describe("what must move or be held", () => {
     useTruck.setState({ truck: stored(listed) });
     ({ leave } = await shown(<Jobs truck={listed} units="mm" />));
     expect(said()).toContain("2 × Brake hose, left");
-    await press("Done: Brake hose");
+    await press("To do: Brake hose");
     await settle();
     expect(now().jobs[0]!.done).toBe(true);
     const send = () => act(() => find<HTMLFormElement>("form").requestSubmit());
