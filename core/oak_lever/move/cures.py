@@ -112,9 +112,11 @@ def _apart(design: Design, found: Iterable[Cure], units: Units, most: int) -> li
     kept: list[Cure] = []
     near = gaps_by_pair(design)
     for cure in found:
+        if len(kept) == most:
+            break
         nearer = brought_nearer(near, design_from(cure.document))
         meet = near and any(gap.gap <= 0.0 for gap in nearer)  # of an axle that nothing held, nothing was near
-        if len(kept) < most and not meet:
+        if not meet:
             said = [f"Then too near: {pair_said(design, gap, units)}." for gap in nearer[:2]]
             kept.append(replace(cure, price=" ".join([cure.price, *said]).strip()))
     return kept
