@@ -384,3 +384,28 @@ def test_the_lowest_points_and_the_angles_by_hand() -> None:
     assert found.breakover == pytest.approx(
         min(off_the_ground(x, 410.0) + off_the_ground(2650.0 - x, 410.0) for x in (1324.0, 1326.0))
     )
+
+
+def test_the_budget_says_where_links_run_out_in_twist_too_and_nothing_of_a_loose_axle() -> None:
+    def short(data: Any) -> None:
+        data["travel"].update(bump=60.0, droop=150.0, articulation=75.0)
+        for link, side in zip(data["links"][2:], (1, -1), strict=True):
+            link["frame"]["at"] = [330.0, side * 300.0, 680.0]
+
+    ends = budget(changed(TENDER, short)).ends
+    out = [(end, limit.at) for end in ends[2:] for limit in end.limits if limit.why == "links"]
+    assert out
+    for end, at in out:
+        travel, sign = -150.0 if "droop" in end.way else 60.0, 1.0 if "left" in end.way else -1.0
+        for by, reached in ((-2.0, True), (2.0, False)):
+            here = cycle(changed(TENDER, short), 3, (travel, sign * min(at + by, 89.0))).here
+            assert here is not None
+            assert bool(here.reached[0]) is reached
+    loose = changed(TENDER, lambda data: data.update(links=data["links"][:2]))
+    assert budget(loose).ends == ()
+    low = {
+        one.name: one
+        for one in under(with_room(loose, keep_outs=[a_box([1000.0, 0.0, 400.0], [10.0, 10.0, 10.0])])).low
+    }
+    assert low["axle-tube"].bump is None
+    assert low["thing"].bump == pytest.approx(395.0 - 120.65)

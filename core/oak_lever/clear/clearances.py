@@ -128,14 +128,14 @@ def two_of(a: str, b: str) -> Wanted:
     return lambda one, other: {one, other} == names
 
 
-def gaps_along(design: Design, poses: Poses, places: Ints) -> Iterator[list[Gap]]:
-    """Of every pair in each pose in turn; nothing for one that is not reached."""
+def gaps_along(design: Design, poses: Poses, places: Ints) -> Iterator[list[Gap] | None]:
+    """Of every pair in each pose in turn; None for one that is not reached."""
     stage = Stage(design, poses)
     pairs = pairs_of(stage)
     for place in places:
         here = np.array([place])
-        looked = [pair for pair in pairs if stage.reached[place] and len(_there(pair, here))]
-        yield _least(stage, looked, here) if looked else []
+        looked = [pair for pair in pairs if len(_there(pair, here))]
+        yield None if not stage.reached[place] else _least(stage, looked, here) if looked else []
 
 
 def _there(pair: Pair, looked: Ints) -> Ints:

@@ -15,7 +15,6 @@ from oak_lever.clear.solids import Piece, pieces_of
 from oak_lever.design.parts import parts_of
 from oak_lever.design.reader import design_data, design_from
 from oak_lever.design.types import Design
-from oak_lever.motion.mechanism import Floats
 from oak_lever.motion.trace import Plan
 
 BRACKET_MM = 76.0
@@ -223,11 +222,12 @@ def _tube(design: Design, side: Literal["left", "right"], sign: float, width: fl
 
 @dataclass(frozen=True)
 class Low:
-    """How high above the ground a part's lowest point stands at ride and at full bump, mm."""
+    """How high above the ground a part's lowest point stands at ride and at full bump, mm; None where that is not
+    reached."""
 
     name: str
     ride: float
-    bump: float
+    bump: float | None
 
 
 @dataclass(frozen=True)
@@ -247,22 +247,22 @@ def under(design: Design) -> Under:
     plan = Plan()
     at = np.array([0, plan.pose(design.travel.bump, 0.0)])
     stage = Stage(design, plan.poses())
-    grounds = np.array([0.0, design.travel.bump])
-    found = [_low(part, at, grounds) for part in (*stage.moving(), *stage.keep_outs()) if part.sort != "tire"]
+    fall = design.travel.bump
+    up = bool(stage.reached[at[1]])
+    found = [_low(part, at, fall, up) for part in (*stage.moving(), *stage.keep_outs()) if part.sort != "tire"]
     for spot in parts_of(design).spots:
         if spot.holds:
-            down = grounds if spot.on == "frame" else np.zeros(2)
-            heights = spot.at[2] - UNDER_MM - down
-            found.append(Low(f"{spot.name} bracket", float(heights[0]), float(heights[1])))
+            height = spot.at[2] - UNDER_MM
+            found.append(Low(f"{spot.name} bracket", height, height - (fall if spot.on == "frame" else 0.0)))
     pinion = design.axle.pinion.joint
-    at_bump = stage.carried(pinion)[at[1]][2] - grounds[1]
-    found.append(Low("pinion", pinion[2] - YOKE_MM, float(at_bump) - YOKE_MM))
+    at_bump = float(stage.carried(pinion)[at[1]][2]) - fall - YOKE_MM
+    found.append(Low("pinion", pinion[2] - YOKE_MM, at_bump if up else None))
     return Under(tuple(sorted(found, key=lambda one: one.ride)), *_angles(design))
 
 
-def _low(part: Solid, at: Any, grounds: Floats) -> Low:
-    heights = [_extent(part.pieces, at[n : n + 1])[0][2] - grounds[n] for n in (0, 1)]
-    return Low(part.name, float(heights[0]), float(heights[1]))
+def _low(part: Solid, at: Any, fall: float, up: bool) -> Low:
+    ride, bump = (float(_extent(part.pieces, at[n : n + 1])[0][2]) for n in (0, 1))
+    return Low(part.name, ride, bump - fall if up or (part.sort == "keep-out" and not part.on_axle) else None)
 
 
 def _angles(design: Design) -> tuple[float | None, str, float | None, str]:

@@ -1,17 +1,16 @@
 """The travel budget: how far the axle may go each way before something touches, and what that is."""
 
-from collections.abc import Callable
+from collections.abc import Callable, Iterator
 from dataclasses import dataclass
 from typing import Literal
 
 import numpy as np
 
 from oak_lever.clear.clearances import Gap, gaps_along
-from oak_lever.cycle import cycle
 from oak_lever.design.types import Design, Use
 from oak_lever.figures.struts import Travelled
-from oak_lever.motion.mechanism import Floats, Ints
-from oak_lever.motion.trace import Plan
+from oak_lever.motion.mechanism import Floats, Ints, mechanism_of
+from oak_lever.motion.trace import Plan, trace
 
 BEYOND_MM = 100.0
 BEYOND_DEG = 6.0
@@ -66,8 +65,11 @@ class Budget:
 
 
 def budget(design: Design) -> Budget:
-    """Straight up and down from ride; and the twist either way at full bump and full droop."""
+    """Straight up and down from ride; and the twist either way at full bump and full droop. Of an axle that nothing
+    holds, no way."""
     reach = design.travel
+    if not trace(mechanism_of(design), Plan().poses()).reached[0, 0]:
+        return Budget((), None)
     ends = [_straight(design, "bump", reach.bump), _straight(design, "droop", reach.droop)]
     for way, at in (("bump", reach.bump), ("droop", -reach.droop)):
         for side, sign in (("left", 1.0), ("right", -1.0)):
@@ -86,11 +88,7 @@ def _straight(design: Design, way: Way, asked: float) -> End:
 
     found = _parts(design, far, places)
     farther = design.rewritten(travel=design.travel.rewritten(**{way: far}))
-    cycled = cycle(farther, 2)
-    stop = cycled.stops["heave"][1 if way == "bump" else 0] if cycled.located else None
-    if stop is not None:
-        found.append(Limit("links", abs(stop)))
-    corner = Travelled(farther, cycled.swept.mechanism).limits()[way] if design.corners else None
+    corner = Travelled(farther, mechanism_of(farther)).limits()[way] if design.corners else None
     if corner is not None:
         found.append(Limit("corner", abs(corner["travel"]), corner["by"]))
     return _end(way, "mm", asked, far, found)
@@ -117,34 +115,42 @@ Places = Callable[[Floats], tuple[Plan, Ints]]
 
 
 def _parts(design: Design, far: float, places: Places) -> list[Limit]:
-    """Of every pair that meets or comes too near on the way, where it first does."""
+    """Where the links run out on the way, and of every pair that meets or comes too near, where it first does."""
     coarse = np.linspace(0.0, far, _COARSE + 1)
     plan, at = places(coarse)
-    first: dict[tuple[Why, str, str], int] = {}
+    first: dict[_Key, int] = {}
     for n, gaps in enumerate(gaps_along(design, plan.poses(), at)):
-        for gap in gaps:
-            for why in _said(gap):
-                first.setdefault((why, gap.a, gap.b), n)
+        for key in _said(gaps):
+            first.setdefault(key, n)
     soonest = sorted(first.items(), key=lambda one: one[1])
-    return [_refined(design, key, coarse, n, places) for key, n in soonest[:_MOST]]
+    told = [one for m, one in enumerate(soonest) if m < _MOST or one[0][0] == "links"]
+    return [_refined(design, key, coarse, n, places) for key, n in told]
 
 
 _MOST = 6
 """So many of what comes first are told."""
+_Key = tuple[Why, str, str]
 
 
-def _said(gap: Gap) -> tuple[Why, ...]:
-    return ("meets",) if gap.gap <= 0.0 else ("near",) if gap.gap < gap.wanted else ()
+def _said(gaps: list[Gap] | None) -> Iterator[_Key]:
+    """What is wrong in a pose; that it is not reached is the links' doing."""
+    if gaps is None:
+        yield "links", "", ""
+    for gap in gaps or []:
+        if gap.gap < gap.wanted:
+            yield "near", gap.a, gap.b
+        if gap.gap <= 0.0:
+            yield "meets", gap.a, gap.b
 
 
-def _refined(design: Design, key: tuple[Why, str, str], coarse: Floats, n: int, places: Places) -> Limit:
+def _refined(design: Design, key: _Key, coarse: Floats, n: int, places: Places) -> Limit:
     """Between the last step where it was not so and the first where it is."""
     why, a, b = key
     if n == 0:
         return Limit(why, 0.0, a, b)
     fine = np.linspace(coarse[n - 1], coarse[n], _FINE + 1)[1:]
     plan, at = places(fine)
-    for amount, gaps in zip(fine, gaps_along(design, plan.poses(), at), strict=True):
-        if any((gap.a, gap.b) == (a, b) and why in _said(gap) for gap in gaps):
-            return Limit(why, float(amount), a, b)
-    return Limit(why, float(coarse[n]), a, b)
+    found = (
+        amount for amount, gaps in zip(fine, gaps_along(design, plan.poses(), at), strict=True) if key in _said(gaps)
+    )
+    return Limit(why, float(next(found, coarse[n])), a, b)

@@ -149,6 +149,8 @@ function Travel({ document, units, room }: Shown) {
   const { ends, up_share: share } = room.budget;
   const { low, high, why } = room.up_share;
   const percent = (v: number) => plain(100 * v, 0);
+  if (ends.length === 0)
+    return <p>Nothing holds the axle, so nothing can be said of its travel: give it its links first.</p>;
   return (
     <Table
       title="Travel budget"
@@ -333,9 +335,13 @@ function Ground({ document, units, room }: Shown) {
         return [
           shown.charAt(0).toUpperCase() + shown.slice(1) + (one.name.includes(".frame") ? " (frame)" : ""),
           length(one.ride, units),
-          <span key="bump" className={one.bump < 0 ? "bad" : ""}>
-            {length(one.bump, units)}
-          </span>,
+          one.bump === null ? (
+            "not reached"
+          ) : (
+            <span key="bump" className={one.bump < 0 ? "bad" : ""}>
+              {length(one.bump, units)}
+            </span>
+          ),
         ];
       })}
     >
