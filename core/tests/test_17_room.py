@@ -238,6 +238,25 @@ def test_a_link_is_bent_round_what_is_in_its_way_with_the_least_offset() -> None
     assert (left[0], left[1], left[2]) == pytest.approx((right[0], -right[1], right[2]))
 
 
+def test_in_a_row_of_holes_what_is_too_near_is_moved_to_another_hole() -> None:
+    """A beam over the upper links' hole: a lower hole clears it, and nothing between holes is offered."""
+
+    def beam(data: Any) -> None:
+        data["room"]["keep_outs"] = [a_box([430.0, 457.2, 442.0], [40.0, 60.0, 40.0], gap=25.0)]
+
+    blocked = changed(GHYLL, beam)
+    (gap,) = gaps_of(blocked, two_of("upper-left", "thing"))
+    assert gap.gap < 25.0
+    moved = [cure for cure in clearing(blocked, "upper-left", "thing", STEP, most=20) if cure.shifts]
+    assert moved
+    rack = next(zone.region.at for zone in GHYLL.room.zones if zone.id == "upper-rack-left")  # type: ignore[union-attr]
+    for cure in moved:
+        at = parts_of(design_from(cure.document)).spot("upper-left.frame").at
+        assert min(np.linalg.norm(np.array(hole) - at) for hole in rack) < 1e-6
+        (after,) = gaps_of(design_from(cure.document), two_of("upper-left", "thing"))
+        assert after.gap >= 25.0
+
+
 def test_what_is_far_enough_apart_has_no_cure() -> None:
     assert clearing(FULL, "tire-left", "tank", STEP) == []
     assert clearing(FULL, "tire-left", "no such thing", STEP) == []

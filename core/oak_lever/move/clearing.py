@@ -26,6 +26,7 @@ from oak_lever.move.cures import Cure, grave_of, new_stops, worsened
 from oak_lever.move.near import MET as _MET
 from oak_lever.move.near import brought_nearer, gaps_by_pair
 from oak_lever.move.words import Shift, sentence, shift_said
+from oak_lever.move.zones import hops
 from oak_lever.units import Units, length
 
 _MOST_BEND_MM = 120.0
@@ -68,13 +69,14 @@ class _Pair:
 
 def clearing(design: Design, a: str, b: str, increment_mm: float, units: Units = "mm", most: int = 5) -> list[Cure]:
     """What gives two parts the gap that is wanted between them, what moves least first: mounts of either of them moved
-    by as few whole increments as do it, links bent by as little as does it. None makes a new stop, or brings others
-    nearer than is wanted that were not. Empty where they are far enough apart, or are not held apart at all.
+    by as few whole increments as do it, or to another hole of their row, links bent by as little as does it. None makes
+    a new stop, or brings others nearer than is wanted that were not. Empty where they are far enough apart, or are not
+    held apart at all.
     """
     pair = _Pair(design, a, b)
     if pair.now is None or pair.now.gap >= pair.now.wanted - _MET:
         return []
-    found = [*_moved(pair, increment_mm, units), *_bent(pair, increment_mm, units)]
+    found = [*_moved(pair, increment_mm, units), *_hopped(pair, units), *_bent(pair, increment_mm, units)]
     before, near = judge(cycle(design).swept), gaps_by_pair(design)
     cures = [cure for one in sorted(found, key=lambda one: one.far) for cure in _sound(before, near, one, units)]
     return cures[:most]
@@ -132,6 +134,18 @@ def _moved(pair: _Pair, increment_mm: float, units: Units) -> Iterator[_Found]:
                 there = placed(pair.design, at)
                 words = shift_said(pair.design, shift, units)
                 yield _Found(words, "", there, (shift,), at, abs(shift.by), pair.gap(there))
+
+
+def _hopped(pair: _Pair, units: Units) -> Iterator[_Found]:
+    """Mounts of either that stand in a row of holes, in another hole."""
+    for other in hops(pair.design, units):
+        mounts = {name for shift in other.shifts for name in shift.mounts}
+        theirs = any(name.partition(".")[0] in pair.names for name in mounts)
+        if theirs and pair.clears(other.design):
+            parts = parts_of(other.design)
+            far = max(abs(shift.by) for shift in other.shifts)
+            at = {name: parts.spot(name).at for name in mounts}
+            yield _Found(other.words, "", other.design, other.shifts, at, far, pair.gap(other.design))
 
 
 _PROBE_MM = 12.0
