@@ -1,6 +1,5 @@
 /** The chosen mount’s bolt as a line to take hold of: turned in the view it is dragged in, its mirror image with it. */
 
-import { type KeyboardEvent, type PointerEvent, useRef } from "react";
 import styled from "styled-components";
 
 import { boltAxis, type Document, jointOf, mountLabel, type Point, type Spot, spotsOf, withBoltTurned } from "../../document/document"; // prettier-ignore
@@ -9,13 +8,13 @@ import {
   type Cell,
   f,
   line,
+  movement,
   projector,
   type Standing,
   type View,
   type Xy,
 } from "../../floor/geometry";
-import { useCancelling } from "../../floor/Handle";
-import { useDesign } from "../../shell/design";
+import { useHolding } from "../../shell/holding";
 
 const LONG_PX = 46;
 /** A bolt seen this nearly end on has no line to turn in that view. */
@@ -95,74 +94,40 @@ export function BoltGrip({ document, standing, chosen, view, aim, cell }: Scene)
   const [from, way] = [to(at), to(end)];
   const long = Math.hypot(way[0] - from[0], way[1] - from[1]);
   const tip: Xy = [from[0] + ((way[0] - from[0]) / long) * LONG_PX, from[1] + ((way[1] - from[1]) / long) * LONG_PX] as Xy; // prettier-ignore
-  return <OneBolt {...{ mount, bolt, view, standing, from, tip }} />;
+  return <OneBolt {...{ mount, bolt, view, aim, standing, from, tip }} />;
 }
 
 interface BoltProps {
   mount: Spot;
   bolt: Point;
   view: View;
+  aim: Aim;
   standing: Standing;
   from: Xy;
   tip: Xy;
 }
 
-/** Dragging and arrow keys: the preview is the design with the bolt so turned. */
-function useTurning({ mount, bolt, view, standing, from }: BoltProps) {
-  const held = useRef<{ document: Document; x: number; y: number } | null>(null);
-  const turned = (event: PointerEvent): Document | null => {
-    const { document, x, y } = held.current!;
-    const chassis = standing.back(mount.on, paperWay(view, event.clientX - x, event.clientY - y));
-    const next = turnedTo(bolt, view, chassis, event.shiftKey ? FINE_DEG : STEP_DEG);
-    return next && withBoltTurned(document, mount, next);
-  };
-  const end = (event: PointerEvent, keep: boolean) => {
-    if (!held.current) return;
-    const { document } = held.current;
-    const next = keep ? turned(event) : null;
-    held.current = null;
-    listen(false);
-    useDesign.getState().edit(next ?? document, document);
-  };
-  const listen = useCancelling(() => {
-    const document = held.current?.document;
-    held.current = null;
-    if (document) useDesign.getState().edit(document, document);
-  });
-  return {
-    onPointerDown: (event: PointerEvent<SVGGElement>) => {
-      const { document } = useDesign.getState();
-      if (event.button !== 0 || !document) return;
-      event.currentTarget.setPointerCapture(event.pointerId);
-      const box = event.currentTarget.ownerSVGElement!.getBoundingClientRect();
-      held.current = { document, x: box.left + from[0], y: box.top + from[1] };
-      listen(true);
-    },
-    onPointerMove: (event: PointerEvent) => {
-      const next = held.current && turned(event);
-      if (next) useDesign.getState().preview(next);
-    },
-    onPointerUp: (event: PointerEvent) => end(event, true),
-    onPointerCancel: (event: PointerEvent) => end(event, false),
-    onKeyDown: (event: KeyboardEvent) => {
-      const way = { ArrowLeft: 1, ArrowUp: 1, ArrowRight: -1, ArrowDown: -1 }[event.key];
-      const { document, edit } = useDesign.getState();
-      if (way === undefined || !document) return;
-      event.preventDefault();
-      const next = turnedBy(bolt, view, way * (event.shiftKey ? FINE_DEG : STEP_DEG));
-      if (next) edit(withBoltTurned(document, mount, next));
-    },
-  };
-}
+const TURNS: Record<string, number> = { ArrowLeft: 1, ArrowUp: 1, ArrowRight: -1, ArrowDown: -1 };
 
-/** A way on the paper as a way in the chassis. */
-function paperWay(view: View, dx: number, dy: number): Point {
-  const way: Point = [0, 0, 0];
-  if (view === "rear") way[1] = -dx;
-  else way[0] = -dx;
-  way[view === "top" ? 1 : 2] = view === "top" ? dy : -dy;
-  return way;
-}
+/** Dragging and arrow keys: the design with the bolt so turned. */
+const useTurning = ({ mount, bolt, view, aim, standing, from }: BoltProps) =>
+  useHolding({
+    taken: (event) => {
+      const box = event.currentTarget.ownerSVGElement!.getBoundingClientRect();
+      return { x: box.left + from[0], y: box.top + from[1] };
+    },
+    brought: (document, { x, y }, event) => {
+      const toward = standing.back(mount.on, movement(view, aim, event.clientX - x, event.clientY - y));
+      const next = turnedTo(bolt, view, toward, event.shiftKey ? FINE_DEG : STEP_DEG);
+      return next && withBoltTurned(document, mount, next);
+    },
+    pressed: (document, event) => {
+      const way = TURNS[event.key];
+      const next =
+        way === undefined ? null : turnedBy(bolt, view, way * (event.shiftKey ? FINE_DEG : STEP_DEG));
+      return next && withBoltTurned(document, mount, next);
+    },
+  });
 
 function OneBolt(props: BoltProps) {
   const { mount, from, tip } = props;

@@ -152,7 +152,7 @@ export function Editor({ document, which, one, units }: Of) {
         {KINDS[shape.kind]}
         {shape.kind === "prism" && ` ${ALONG[shape.along]}`}
         {shape.kind === "hull" && ` (${shape.points.length})`}. Drag its dots and squares in the views, or
-        type here in {unitSign(units)}.
+        type here ({unitSign(units)}).
       </p>
       <Measures key={`${which.list} ${which.id} ${units}`} {...{ document, which, one, units }} />
       <div className="row">

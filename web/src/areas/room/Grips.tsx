@@ -1,12 +1,11 @@
 /** Keep-outs and zones to choose on the floor, and the corners and faces of the chosen one to take hold of. */
 
-import { type KeyboardEvent, type PointerEvent, useRef } from "react";
 import styled from "styled-components";
 
 import type { Document, Point } from "../../document/document";
 import { keepOutsOf, shapeOf, withShape, zonesOf, type Which } from "../../document/room";
 import { gripsOf, type Grip } from "../../document/solids";
-import { ARROWS, type Pace, paceOf, useCancelling } from "../../floor/Handle";
+import { ARROWS, type Pace, paceOf } from "../../floor/Handle";
 import {
   type Aim,
   type Cell,
@@ -18,7 +17,7 @@ import {
   VIEW_NAMES,
 } from "../../floor/geometry";
 import { outlinesOf } from "../../floor/KeepOuts";
-import { useDesign } from "../../shell/design";
+import { useHolding } from "../../shell/holding";
 import { usePreferences } from "../../shell/preferences";
 import { useChosen, useRoom } from "../../shell/room";
 import { increment, snapped } from "../../units/tape";
@@ -145,53 +144,22 @@ function stepped(grip: Grip, by: Point, pace: Pace): Point {
   ) as Point;
 }
 
-function useGrip({ grip, which, view, aim, standing, on }: GripProps) {
-  const from = useRef<{ x: number; y: number; grip: Grip; document: Document; standing: Standing } | null>(
-    null,
-  );
-  const brought = (event: PointerEvent): Document => {
-    const { x, y, grip: held, document, standing: stood } = from.current!;
-    const by = stood.back(on, movement(view, aim, event.clientX - x, event.clientY - y));
-    return withShape(document, which, held.moved(stepped(held, by, paceOf(event))));
-  };
-  const end = (event: PointerEvent, keep: boolean) => {
-    if (!from.current) return;
-    const { document } = from.current;
-    const next = keep ? brought(event) : document;
-    from.current = null;
-    listen(false);
-    useDesign.getState().edit(next, document);
-  };
-  const listen = useCancelling(() => {
-    const document = from.current?.document;
-    from.current = null;
-    if (document) useDesign.getState().edit(document, document);
-  });
-  return {
-    onPointerDown: (event: PointerEvent<SVGGElement>) => {
-      const { document } = useDesign.getState();
-      if (event.button !== 0 || !document) return;
-      event.currentTarget.setPointerCapture(event.pointerId);
-      from.current = { x: event.clientX, y: event.clientY, grip, document, standing };
-      listen(true);
+const useGrip = ({ grip, which, view, aim, standing, on }: GripProps) =>
+  useHolding({
+    taken: (event) => ({ x: event.clientX, y: event.clientY, grip, standing }),
+    brought: (document, { x, y, grip: held, standing: stood }, event) => {
+      const by = stood.back(on, movement(view, aim, event.clientX - x, event.clientY - y));
+      return withShape(document, which, held.moved(stepped(held, by, paceOf(event))));
     },
-    onPointerMove: (event: PointerEvent) => {
-      if (from.current) useDesign.getState().preview(brought(event));
-    },
-    onPointerUp: (event: PointerEvent) => end(event, true),
-    onPointerCancel: (event: PointerEvent) => end(event, false),
-    onKeyDown: (event: KeyboardEvent) => {
+    pressed: (document, event) => {
       const arrow = ARROWS[event.key];
-      const { document, edit } = useDesign.getState();
-      if (!arrow || !document) return;
-      event.preventDefault();
+      if (!arrow) return null;
       const step = increment(usePreferences.getState().units, paceOf(event));
       const way = movement(view, { ...aim, scale: 1 }, arrow[0], arrow[1]);
       const by = way.map((v, i) => ((grip.free as readonly number[]).includes(i) ? v * step : 0)) as Point;
-      edit(withShape(document, which, grip.moved(by)));
+      return withShape(document, which, grip.moved(by));
     },
-  };
-}
+  });
 
 function OneGrip(props: GripProps) {
   const { grip, at, name } = props;
