@@ -73,7 +73,7 @@ def twisted(page: Page, server: Server, theme: str) -> None:
 def cure(page: Page, server: Server, theme: str) -> None:
     """A finding on the gear van, one of its cures drawn over the design."""
     Bench(page, server, named(server, "Tarn van, rear")).open()
-    page.locator('[data-finding="roll_center"]').click()
+    page.locator('[data-finding="pinion_change"]').click()
     page.get_by_role("button", name="Look at it").first.click()
     page.wait_for_timeout(800)
     page.screenshot(path=FOLDER / f"links-cure-{theme}.png")

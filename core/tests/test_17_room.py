@@ -277,6 +277,13 @@ def test_the_budget_finds_the_height_at_which_the_tire_meets_a_beam() -> None:
     assert found.margin == pytest.approx(150.0 - 120.65, abs=1.5)
 
 
+def test_what_meets_at_ride_already_is_said_to_meet_and_leaves_nothing() -> None:
+    bump = budget(FULL).ends[0]
+    assert (bump.limits[0].why, bump.limits[0].at) == ("meets", 0.0)
+    assert not [one for one in bump.limits if one.why == "near" and (one.a, one.b) == ("upper-left", "rail-left")]
+    assert bump.margin == pytest.approx(-120.65)
+
+
 def test_the_budget_of_the_open_truck_is_its_links_alone() -> None:
     found = budget(TENDER)
     assert found.up_share == pytest.approx(120.65 / (120.65 + 171.45))

@@ -106,6 +106,9 @@ def _twisted(design: Design, way: str, at: float, sign: float) -> End:
 
 
 def _end(way: str, unit: Literal["mm", "deg"], asked: float, far: float, found: list[Limit]) -> End:
+    meets = {(one.a, one.b): one.at for one in found if one.why == "meets"}
+    # what meets at once is not said to be too near as well
+    found = [one for one in found if one.why != "near" or one.at < meets.get((one.a, one.b), np.inf)]
     found.sort(key=lambda one: one.at)
     ending = [one.at for one in found if one.why != "near"]
     return End(way, unit, asked, far, tuple(found), ending[0] - asked if ending else None)

@@ -51,7 +51,7 @@ function Sought({ document, units, finding }: Omit<PaneProps, "solved"> & { find
         const value = cure.figures[finding.id];
         return typeof value === "number" && finding.unit ? show(value, quantity, units) : null;
       }}
-      nothing={`No move of a free mount within ${length(theRegister().cure_within, units)} helps, and nothing else that was tried does.`}
+      nothing={`Within ${length(theRegister().cure_within, units)} no move of a free mount that can be built and makes nothing meet helps, and nothing else that was tried does.`}
     />
   );
 }
