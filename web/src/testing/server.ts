@@ -44,3 +44,10 @@ export const refused = (message: string, faults: unknown[] = []): Reply => ({
   status: 422,
   body: { message, faults },
 });
+
+/** The last that was asked of an address: others may have been asked after it. */
+export function lastOf(asked: readonly Asked[], line: string): Record<string, unknown> {
+  const found = asked.findLast((one) => one.line === line);
+  if (!found) throw new Error(`${line} was not asked; only ${asked.map((one) => one.line).join(", ")}`);
+  return found.body;
+}

@@ -5,7 +5,7 @@ import { boltAxis, type Document, type Point, spotsOf, withBoltTurned } from "..
 import { useDesign } from "../../shell/design";
 import { useTruck } from "../../shell/truck";
 import { clear, find, press, said, settle, shown, type } from "../../testing/screen";
-import { type Asked, ok, refused, serve } from "../../testing/server";
+import { type Asked, lastOf, ok, refused, serve } from "../../testing/server";
 import { tender } from "../../testing/solved";
 import { turnedBy, turnedTo } from "./BoltGrip";
 import { Found, ontoOf } from "./Found";
@@ -111,10 +111,14 @@ describe("as found", () => {
     act(() => find<HTMLFormElement>("form").requestSubmit());
     await settle();
     expect(said()).toContain("Each wheel stands 10 mm farther out.");
-    expect(asked.at(-1)!.body["onto"]).toMatchObject({ pinion_angle: 11, tire_diameter: 939.8, pad: 0 });
+    expect(lastOf(asked, "POST /api/copy")["onto"]).toMatchObject({
+      pinion_angle: 11,
+      tire_diameter: 939.8,
+      pad: 0,
+    });
     await press("Keep it as a design");
     await settle();
-    expect(asked.at(-1)!.line).toBe("POST /api/builds/3/designs");
+    expect(lastOf(asked, "POST /api/builds/3/designs")["take"]).toEqual([]);
   });
 
   it("says what is refused", async () => {

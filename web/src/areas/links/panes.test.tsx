@@ -250,7 +250,9 @@ describe("a finding", () => {
     useSelection.getState().find("roll_center");
     await pane([high]);
     await calm();
-    expect(said()).toContain("No move of a free mount within 7 7/8 in helps");
+    expect(said()).toContain(
+      "Within 7 7/8 in no move of a free mount that can be built and makes nothing meet helps",
+    );
     clear();
     serve({ "POST /api/cures": () => "no server" });
     await pane([{ ...high, value: 661 }], { ...tender, name: "Other" });

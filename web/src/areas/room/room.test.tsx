@@ -10,7 +10,7 @@ import { useRoom } from "../../shell/room";
 import { useSelection } from "../../shell/selection";
 import { useTruck } from "../../shell/truck";
 import { clear, find, press, said, settle, shown, type } from "../../testing/screen";
-import { type Asked, ok, refused, serve } from "../../testing/server";
+import { type Asked, lastOf, ok, refused, serve } from "../../testing/server";
 import { roomyTender, tender } from "../../testing/solved";
 import { Editor, fieldsOf, shapeTyped } from "./Editor";
 import { limitWords, Sums } from "./Sums";
@@ -247,8 +247,8 @@ describe("the lists", () => {
     ({ leave } = await shown(<Zones document={roomyTender} units="mm" />));
     expect(said()).toContain("Inside the rail, left");
     await press("Rank the places there are");
-    await settle(300);
-    expect(asked.at(-1)!.body["mount"]).toBe("upper-left.frame");
+    await settle(400);
+    expect(lastOf(asked, "POST /api/places")["mount"]).toBe("upper-left.frame");
     expect(said()).toContain("8 mm up, 109 mm inward, 85 mm back");
     expect(said()).toContain("Where it stands: 1 fix, 1 to consider");
   });
@@ -280,7 +280,7 @@ describe("the sums", () => {
   it("say what ends each way, and what does not fit", async () => {
     ({ leave } = await shown(<Sums document={withTank} units="mm" />));
     expect(said()).toContain("Working the room out");
-    await settle(520);
+    await settle(640);
     const text = said();
     expect(text).toContain("upper left and fuel tank meet at 80 mm; then a link runs out at 90 mm");
     expect(text).toContain("20 mm short");
@@ -299,12 +299,12 @@ describe("the sums", () => {
 
   it("are worked out anew for another bracket", async () => {
     ({ leave } = await shown(<Sums document={withTank} units="mm" />));
-    await settle(520);
+    await settle(640);
     const wide = find<HTMLInputElement>('section[aria-label="Bare tube for brackets"] input');
     await type(wide, "90");
     act(() => wide.blur());
-    await settle(520);
-    expect(asked.at(-1)!.body["bracket"]).toBe(90);
+    await settle(640);
+    expect(lastOf(asked, "POST /api/room")["bracket"]).toBe(90);
   });
 
   it("name a limit in words", () =>

@@ -6,7 +6,7 @@ import type { Document } from "../../document/document";
 import { useDesign } from "../../shell/design";
 import { type TruckDocument, useTruck } from "../../shell/truck";
 import { clear, find, press, said, settle, shown, type } from "../../testing/screen";
-import { type Asked, ok, refused, serve } from "../../testing/server";
+import { type Asked, lastOf, ok, refused, serve } from "../../testing/server";
 import { tender } from "../../testing/solved";
 import { Both, doesWords, matched, rowsOf } from "./Both";
 import { Jobs } from "./Jobs";
@@ -59,8 +59,8 @@ describe("both axles", () => {
 
   it("stand side by side, with how their travel goes together", async () => {
     await shows();
-    await settle(320);
-    await settle(320);
+    await settle(450);
+    await settle(450);
     expect(said()).toContain("The rear has 13/16 in more bump. Droop is the same at both ends.");
     expect(said()).toContain("Wheelbase 104 5/16 in; the line of the axles is level.");
     const rows = rowsOf(truck, { front, rear: tender }, "mm");
@@ -71,14 +71,14 @@ describe("both axles", () => {
 
   it("are moved with what that does said before", async () => {
     await shows();
-    await settle(320);
+    await settle(450);
     await type(find<HTMLInputElement>('form[aria-label="Move an axle"] input'), "1");
     expect(said()).toContain("Wheelbase 104 5/16 in to 103 5/16 in");
-    await settle(320);
+    await settle(450);
     expect(said()).toContain("The shaft is 1 in shorter at ride.");
     act(() => find<HTMLFormElement>('form[aria-label="Move an axle"]').requestSubmit());
     await settle();
-    expect(asked.at(-1)!.body).toMatchObject({ base: 1, end: "rear", by: 25.4 });
+    expect(lastOf(asked, "POST /api/builds/3/truck/move")).toMatchObject({ base: 1, end: "rear", by: 25.4 });
     expect(now().axles.rear.station).toBe(25.4);
   });
 
