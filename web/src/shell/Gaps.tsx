@@ -126,7 +126,7 @@ function Apart(props: { document: Document; units: Units; pair: readonly [string
         server.clearing({ document, a, b, increment: increment(units, "shop"), units }, signal)
       }
       units={units}
-      nothing={`No move of a free mount of theirs within ${length(theRegister().cure_within, units)} clears them, and no bend does: move what is in the way, or ask for less travel.`}
+      nothing={`Within ${length(theRegister().cure_within, units)} no move of a free mount of theirs, and no bend, clears them without a new stop and without bringing something else too near: move what is in the way, or ask for less travel.`}
     />
   );
 }
