@@ -10,7 +10,7 @@ from django.http import HttpRequest, HttpResponse
 from ninja import NinjaAPI, Schema
 from ninja.errors import HttpError, ValidationError
 
-from builds import actions, answers, schemas, workers
+from builds import actions, answers, room, schemas, workers
 from builds.answers import answer
 from builds.jobs import Done, refusal_data
 from builds.models import Build, Design, Notice, Revision, TruckRevision
@@ -328,32 +328,32 @@ def gaps_in_one_pose(request: HttpRequest, body: schemas.CycleIn) -> HttpRespons
 
 
 @api.post("clearing", response={200: list[Cure], **REFUSED}, operation_id="clearing")
-def find_what_clears(request: HttpRequest, body: schemas.ClearingIn) -> HttpResponse:
+def find_what_clears(request: HttpRequest, body: room.ClearingIn) -> HttpResponse:
     return computed(request, "clearing", body)
 
 
 @api.post("places", response={200: list[Ranked], **REFUSED}, operation_id="places")
-def rank_places(request: HttpRequest, body: schemas.PlacesIn) -> HttpResponse:
+def rank_places(request: HttpRequest, body: room.PlacesIn) -> HttpResponse:
     return computed(request, "places", body)
 
 
-@api.post("room", response={200: schemas.RoomOut, **REFUSED}, operation_id="room")
-def room_of_an_axle(request: HttpRequest, body: schemas.RoomIn) -> HttpResponse:
+@api.post("room", response={200: room.RoomOut, **REFUSED}, operation_id="room")
+def room_of_an_axle(request: HttpRequest, body: room.RoomIn) -> HttpResponse:
     return computed(request, "room", body)
 
 
 @api.post("stations", response={200: list[Station], **REFUSED}, operation_id="stations")
-def other_stations(request: HttpRequest, body: schemas.StationsIn) -> HttpResponse:
+def other_stations(request: HttpRequest, body: room.StationsIn) -> HttpResponse:
     return computed(request, "stations", body)
 
 
-@api.post("bring", response={200: schemas.BroughtOut, **REFUSED}, operation_id="bring")
-def bring_a_shape(request: HttpRequest, body: schemas.BringIn) -> HttpResponse:
+@api.post("bring", response={200: room.BroughtOut, **REFUSED}, operation_id="bring")
+def bring_a_shape(request: HttpRequest, body: room.BringIn) -> HttpResponse:
     return computed(request, "bring", body)
 
 
-@api.post("copy", response={200: schemas.CopiedOut, **REFUSED}, operation_id="copy_onto")
-def copy_onto_another_housing(request: HttpRequest, body: schemas.CopyIn) -> HttpResponse:
+@api.post("copy", response={200: room.CopiedOut, **REFUSED}, operation_id="copy_onto")
+def copy_onto_another_housing(request: HttpRequest, body: room.CopyIn) -> HttpResponse:
     return sent(run(request, "copy", {**vars(body), "onto": Onto(**vars(body.onto))}))
 
 
