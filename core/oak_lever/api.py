@@ -43,9 +43,10 @@ from oak_lever.move.clearing import clearing
 from oak_lever.move.converge import Hole, NoCrossing, holes
 from oak_lever.move.coordinates import placed
 from oak_lever.move.copied import Brackets, Copied, Onto, onto_housing
-from oak_lever.move.cures import Cure, Worsened, cures
+from oak_lever.move.cures import cures
 from oak_lever.move.effects import Effect, all_effects, effects
 from oak_lever.move.layout import LinkKind, Locator, Side, with_kind, with_link, with_locator, without_link
+from oak_lever.move.offers import Cure, Worsened
 from oak_lever.move.pull import Pulled, Wanted, pull
 from oak_lever.move.schools import school_says
 from oak_lever.move.settle import Settled, settle

@@ -10,8 +10,10 @@ import numpy as np
 from numpy.typing import NDArray
 
 from oak_lever.design.types import Design
+from oak_lever.figures.held import held
 from oak_lever.figures.joints import joint_names, misalignment
 from oak_lever.figures.links import link_figures, separation
+from oak_lever.figures.ridden import Columns, ridden
 from oak_lever.figures.rows import COLUMNS, ROW_OF, setting_of, table
 from oak_lever.figures.running import Running, running
 from oak_lever.figures.statics import side_load
@@ -73,6 +75,13 @@ class Swept:
     def strained(self) -> Strained | None:
         """What each constraint is off by in every pose; None for a layout that can make the motion freely."""
         return strained(self.mechanism, self.traced.state) if self.mechanism.layout.gives else None
+
+    @cached_property
+    def allowed(self) -> NDArray[np.bool_]:
+        """(D, P) the poses that are reached and that bump stops and straps let it come to: what a figure that is judged
+        anywhere in travel and articulation is judged over."""
+        reached = self.traced.reached
+        return reached & held(self.design, self.mechanism, self.traced.state) if self.design.corners else reached
 
     @cached_property
     def side_load(self) -> tuple[tuple[str, ...], Floats]:
@@ -153,7 +162,15 @@ class Cycle:
     heave: Sweep
     articulation: Sweep
     stops: dict[str, list[float | None]]
+    running: Callable[[], Running]
     here: Sweep | None = None
+
+    @cached_property
+    def columns(self) -> Columns:
+        """Every column of what runs with the axle, over all poses that were solved, by name; see `figures.ridden`."""
+        whole = self.running()
+        single = dict(whole.columns)
+        return single | ridden(self.design, self.swept.mechanism, self.swept.traced, self.swept.places.heave)
 
     @property
     def located(self) -> bool:
@@ -221,7 +238,7 @@ def cycle(design: Design, steps: int = STEPS, here: tuple[float, float] | None =
         "articulation": _stops(traced, places.articulation, traced.poses.articulation_deg),
     }
     return Cycle(
-        design, swept, sweep(places.ride), sweep(places.heave), sweep(places.articulation), stops,
+        design, swept, sweep(places.ride), sweep(places.heave), sweep(places.articulation), stops, whole,
         sweep(np.array([-1])) if here else None,
     )  # fmt: skip
 

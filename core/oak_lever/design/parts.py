@@ -55,6 +55,15 @@ class MiddleRow:
 
 
 @dataclass(frozen=True)
+class ElsewhereRow:
+    """A point that stands elsewhere in the file, at `at` from its root: it is drawn to, and moved where it belongs."""
+
+    name: str
+    at: Path
+    on: str
+
+
+@dataclass(frozen=True)
 class BodyRow:
     """What is drawn and named between two points; its diameter stands at `size` in the part, or is the standard one."""
 
@@ -86,7 +95,7 @@ class Kind:
     id: str | None
     words: str | None
     points: tuple[PointRow, ...]
-    derived: tuple[SwungRow | MiddleRow, ...] = ()
+    derived: tuple[SwungRow | MiddleRow | ElsewhereRow, ...] = ()
     bodies: tuple[BodyRow, ...] = ()
     holds: tuple[HoldRow, ...] = ()
 
@@ -154,6 +163,38 @@ KINDS: tuple[Kind, ...] = (
     _strut("shock", "shocks", 63.5),
     _strut("stop", "stops", 60.0),
     _strut("strap", "straps", 40.0),
+    Kind(
+        "driveshaft", ("driveshaft",), False, "shaft", "driveshaft",
+        (PointRow("shaft.case", ("case", "joint"), "joint at the case", "frame"),),
+        (ElsewhereRow("shaft.pinion", ("axle", "pinion", "joint"), "axle"),),
+        (BodyRow("shaft", "driveshaft", "strut", "shaft.pinion", "shaft.case", ("diameter",), 76.2),),
+    ),
+    Kind(
+        "steering", ("steering",), False, "drag-link", "drag link",
+        (
+            PointRow("drag-link.frame", ("pitman",), "joint at the pitman arm", "frame"),
+            PointRow("drag-link.axle", ("knuckle",), "joint at the knuckle", "axle"),
+            PointRow("kingpin", ("kingpin", "at"), "point on the kingpin", "axle"),
+            PointRow("tie-rod.one", ("tie_rod", 0), "first joint of the tie rod", "axle"),
+            PointRow("tie-rod.other", ("tie_rod", 1), "second joint of the tie rod", "axle"),
+        ), (),
+        (
+            BodyRow("drag-link", "drag link", "strut", "drag-link.axle", "drag-link.frame", ("diameter",), 31.75),
+            BodyRow("tie-rod", "tie rod", "strut", "tie-rod.one", "tie-rod.other", ("diameter",), 31.75),
+        ),
+    ),
+    Kind(
+        "anti_roll", ("corners", "anti_roll"), False, "anti-roll", "anti-roll bar",
+        (
+            PointRow("anti-roll.pivot", ("pivot",), "pivot", "@on"),
+            PointRow("anti-roll.arm", ("arm",), "arm end", "@on"),
+            PointRow("anti-roll.link", ("link",), "link end", "!on"),
+        ), (),
+        (
+            BodyRow("anti-roll", "anti-roll bar", "strut", "anti-roll.pivot", "anti-roll.arm", ("diameter",), 25.4),
+            BodyRow("anti-roll-link", "anti-roll bar's link", "strut", "anti-roll.arm", "anti-roll.link", (), 19.0),
+        ),
+    ),
 )  # fmt: skip
 
 
@@ -244,7 +285,7 @@ def parts_of(design: Design) -> Parts:
     bodies: list[Body] = []
     holds: list[Hold] = []
     for kind, path, part in _each(design):
-        _read(kind, path, part, spots, bodies, holds)
+        _read(design, kind, path, part, spots, bodies, holds)
     return Parts(tuple(spots), tuple(bodies), tuple(holds))
 
 
@@ -280,7 +321,9 @@ def _found(design: Design, where: Path) -> Iterator[tuple[Path, Any]]:
     yield where, value
 
 
-def _read(kind: Kind, path: Path, part: Any, spots: list[Spot], bodies: list[Body], holds: list[Hold]) -> None:
+def _read(
+    design: Design, kind: Kind, path: Path, part: Any, spots: list[Spot], bodies: list[Body], holds: list[Hold]
+) -> None:
     own = kind.id or part.id
     said = kind.words or words_of(own)
     ends: dict[str, End] = {}
@@ -290,6 +333,8 @@ def _read(kind: Kind, path: Path, part: Any, spots: list[Spot], bodies: list[Bod
 
     for row in kind.points:
         on, at = _carrier(row.on, part), _at(part, row.path)
+        if at is None:
+            continue
         name = named(row.name, on)
         key = f"{kind.key}.{'.'.join(str(step) for step in row.path if step != 'at')}"
         spots.append(Spot(name, own, (*path, *row.path), at, on, key, row.words, bool(kind.holds), row.was))
@@ -299,11 +344,16 @@ def _read(kind: Kind, path: Path, part: Any, spots: list[Spot], bodies: list[Bod
     for derived in kind.derived:
         on = _carrier(derived.on, part)
         name = named(derived.name, on)
+        if isinstance(derived, ElsewhereRow):
+            ends[name] = End(name, _at(design, derived.at), on, (name,))
+            continue
         ends[name] = _swung(name, on, derived, part, ends) if isinstance(derived, SwungRow) else _middle(
             name, on, [ends[named(of)] for of in derived.of]
         )  # fmt: skip
     crank = next((_carrier(derived.on, part) for derived in kind.derived if isinstance(derived, SwungRow)), "")
     for body in kind.bodies:
+        if not {named(body.a, crank), named(body.b, crank)} <= set(ends):
+            continue
         a, b = ends[named(body.a, crank)], ends[named(body.b, crank)]
         words = body.words.format(words=said).replace("link link", "link")
         bodies.append(Body(named(body.name), kind.key, words, body.shape, a, b, _size(part, body)))
@@ -335,16 +385,22 @@ def _carrier(on: str, part: Any) -> str:
 
 
 def _at(part: Any, path: Path) -> Any:
+    """What stands there; None where something on the way is not given."""
     value = part
     for step in path:
+        if value is None:
+            return None
         value = value[step] if isinstance(step, int) else getattr(value, step)
     return value
 
 
 def _size(part: Any, body: BodyRow) -> float:
+    value = _sized(part, body.size) if body.size else None
+    return body.standard if value is None else float(value)
+
+
+def _sized(part: Any, path: Path) -> Any:
     value = part
-    for step in body.size:
+    for step in path:
         value = getattr(value, str(step), None)
-        if value is None:
-            return body.standard
-    return float(value)
+    return value

@@ -16,13 +16,18 @@ LATERAL_IDS = ("panhard", "watts-left", "watts-right")
 FIXED_IDS = (*LATERAL_IDS, "axle", "axle-tube", "housing", "tire-left", "tire-right", "shaft", "drag-link", "tie-rod")
 """Names of the parts that the product names itself; no other part of a file with more than links may take them."""
 
+BAR_IDS = ("anti-roll", "anti-roll-link")
+
 UPRIGHT_DEG = 90.0
 
 BANDED = frozenset((
     "ic_length", "anti_squat", "anti_squat_fall", "anti_dive", "anti_lift_drive", "roll_center", "roll_axis",
     "front_roll_axis", "rear_steer", "front_steer", "pinion_change", "caster_change", "lateral_drift", "panhard_slope",
     "lower_angle", "separation_axle", "separation_frame", "side_force", "side_give", "fight", "joint_angle", "swing",
-    "bind",
+    "bind", "stroke_bump", "stroke_droop", "eye_frame", "eye_axle", "seated", "coils", "over", "stop_touches",
+    "strap_side", "strap_holds", "strap_ride", "bar_arm", "bar_link", "order_bump", "order_droop", "sits", "sides",
+    "frequency", "slip_out", "slip_in", "case_angle", "pinion_angle", "pinion_set", "unsteady", "bump_steer",
+    "twist_steer",
 ))  # fmt: skip
 """The figures that `bands` may name; the register of figures has these and no others judged."""
 
@@ -56,6 +61,10 @@ def _names(design: Design, more: bool) -> Iterator[Fault]:
         elif name in taken and not (path.startswith("links") and taken[name].startswith("links")):
             yield Fault(path, f'"{name}" is already the id of {taken[name]}; give each its own')
         taken.setdefault(name, path.rpartition(".")[0])
+    bar = design.corners is not None and design.corners.anti_roll is not None
+    for path, name in _ids(design):
+        if bar and name in BAR_IDS:
+            yield Fault(path, f'"{name}" is kept for the anti-roll bar; give this one another id')
     zones = [zone.id for zone in design.room.zones] if design.room else []
     for n, name in enumerate(zones):
         if name in zones[:n]:

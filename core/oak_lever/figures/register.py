@@ -11,7 +11,7 @@ from typing import Literal
 from oak_lever.design.types import Use
 
 Severity = Literal["stop", "fix", "consider", "good"]
-Unit = Literal["mm", "deg", "percent", "ratio"]
+Unit = Literal["mm", "deg", "percent", "ratio", "hz", "n", "n_mm"]
 End = Literal["rear", "front"]
 SweepName = Literal["heave", "articulation"]
 Limits = tuple[float | None, float | None]

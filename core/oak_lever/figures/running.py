@@ -58,15 +58,15 @@ def _plain(value: float) -> float | None:
     return None if np.isnan(value) else float(value) + 0.0
 
 
-def running(design: Design, mechanism: Mechanism, traced: Traced) -> Running:
-    """Of the mechanism's first design, in the traced poses."""
+def running(design: Design, mechanism: Mechanism, traced: Traced, only: str | None = None) -> Running:
+    """Of the mechanism's first design, in the traced poses; `only`: of the shaft or of the drag link alone."""
     columns: dict[str, Floats] = {}
     with np.errstate(invalid="ignore", divide="ignore"):
-        if design.driveshaft:
+        if design.driveshaft and only in (None, "shaft"):
             columns |= driveline(design, traced.state[0])
-        if design.steering:
+        if design.steering and only in (None, "drag-link"):
             columns["bump_steer"] = bump_steer(design, mechanism, traced.poses)
-        struts = strut_columns(design, mechanism, traced) if design.corners else {}
+        struts = strut_columns(design, mechanism, traced) if design.corners and only is None else {}
     return Running(columns, struts)
 
 

@@ -1,23 +1,25 @@
 """Shocks, stops and straps through the motion: their lengths, how these change with travel and roll, what ends the
 travel, and where the springs carry the truck."""
 
-from collections.abc import Iterator, Sequence
+from collections.abc import Callable, Iterator, Sequence
 from dataclasses import dataclass
-from itertools import pairwise
 from typing import Any, Literal
 
 import numpy as np
 
 from oak_lever.design.running import Shock, Stop, Strap
 from oak_lever.design.types import Design
+from oak_lever.figures.forces import pushed
 from oak_lever.motion.mechanism import Floats, Mechanism
 from oak_lever.motion.trace import Plan, Traced, rotations, trace
 
 GRAVITY = 9.80665
 _NODE_MM = 5.0
 """Between poses this far apart a length is a cubic of the travel, by its slopes, to a millionth of a mm."""
+_NODE_DEG = 0.5
 _TOGETHER_MM = 0.05
 _LOOK_MM = 0.25
+_ROUNDS = 5
 _SMALL = 1e-9
 Listed = Literal["shocks", "stops", "straps"]
 LISTED: tuple[Listed, ...] = ("shocks", "stops", "straps")
@@ -44,6 +46,8 @@ class Eyes:
         rolling = traced.rolling[0]
         # by sin(articulation) = (R e_y).e_z, the articulation that goes with a radian of roll
         per_roll = (rolling[:, 3] * across[:, 1] - rolling[:, 4] * across[:, 0]) / self._cosine
+        self._known: dict[tuple[str, float, float, float], Moving] = {}
+        self._frames: dict[int, tuple[Floats, Floats, Floats, Floats]] = {}
         self._motions = (traced.heave[0], rolling / per_roll[:, None])
 
     @property
@@ -52,6 +56,13 @@ class Eyes:
         return self._cosine
 
     def on_axle(self, point: Sequence[float] | Floats) -> Moving:
+        x, y, z = (float(v) for v in point)
+        key = ("axle", x, y, z)
+        if key not in self._known:
+            self._known[key] = self._on_axle(point)
+        return self._known[key]
+
+    def _on_axle(self, point: Sequence[float] | Floats) -> Moving:
         arm = self._turn @ (np.array(point) - self._mechanism.center[0])
         return Moving(
             self._state[:, :3] + arm, *(motion[:, :3] + np.cross(motion[:, 3:], arm) for motion in self._motions)
@@ -59,18 +70,66 @@ class Eyes:
 
     def on(self, carrier: str, point: Sequence[float]) -> Moving:
         """A point carried by the axle, or a link's own (see `motion.carried`)."""
-        bars = self._mechanism.layout.bars
-        b = next((n for n, bar in enumerate(bars) if bar.name == carrier), None)
-        if b is None or bars[b].rigid:
+        b = self._bar(carrier)
+        if b is None:
             return self.on_axle(point)
-        head, frame = self._mechanism.ends[0][0, b], self._mechanism.ends[1][0, b]
-        bolt = self._mechanism.bolts[0, b, 1]
-        still = np.zeros((1, 3))
-        rest, _ = _frame((head - frame)[None], still, bolt)
-        own = rest[0].T @ (np.array(point) - frame)
-        joint = self.on_axle(head)
-        turned = [_frame(joint.at - frame, motion, bolt) for motion in (joint.heave, joint.roll)]
-        return Moving(frame + turned[0][0] @ own, turned[0][1] @ own, turned[1][1] @ own)
+        x, y, z = (float(v) for v in point)
+        key = (carrier, x, y, z)
+        if key not in self._known:
+            rest, now, heave, roll = self._frames_of(b)
+            frame = self._mechanism.ends[1][0, b]
+            own = rest.T @ (np.array(point) - frame)
+            self._known[key] = Moving(frame + now @ own, heave @ own, roll @ own)
+        return self._known[key]
+
+    def _frames_of(self, b: int) -> tuple[Floats, Floats, Floats, Floats]:
+        """Of a link: its axes at ride (3, 3), in every pose (P, 3, 3), and their rates by travel and by
+        articulation."""
+        if b not in self._frames:
+            head, frame = self._mechanism.ends[0][0, b], self._mechanism.ends[1][0, b]
+            bolt = self._mechanism.bolts[0, b, 1]
+            rest, _ = _frame((head - frame)[None], np.zeros((1, 3)), bolt)
+            joint = self.on_axle(head)
+            now, heave = _frame(joint.at - frame, joint.heave, bolt)
+            _, roll = _frame(joint.at - frame, joint.roll, bolt)
+            self._frames[b] = rest[0], now, heave, roll
+        return self._frames[b]
+
+    def _bar(self, carrier: str) -> int | None:
+        """The link that carries, None for the axle and for what is rigid with it."""
+        bars = self._mechanism.layout.bars
+        return next((n for n, bar in enumerate(bars) if bar.name == carrier and not bar.rigid), None)
+
+    def turned(self, carrier: str, way: Sequence[float]) -> Floats:
+        """(P, 3) of a direction at ride, as its carrier has turned it."""
+        b = self._bar(carrier)
+        if b is None:
+            out: Floats = self._turn @ np.array(way)
+            return out
+        rest, now, _, _ = self._frames_of(b)
+        turned: Floats = now @ (rest.T @ np.array(way))
+        return turned
+
+    def over(self, carrier: str, point: Sequence[float], span: Floats) -> Floats | None:
+        """(P,) mm that a point of a link stands over the line through the link's joints, measured along `span` (P,
+        3), the way to the spring's other end, as it is seen along that line; None for what can't roll."""
+        b = self._bar(carrier)
+        if b is None:
+            return None
+        frame = self._mechanism.ends[1][0, b]
+        along = self.on_axle(self._mechanism.ends[0][0, b]).at - frame
+        one = along / np.linalg.norm(along, axis=-1, keepdims=True)
+        out = self.on(carrier, point).at - frame
+        up = span - _dot(span, one) * one
+        found: Floats = (_dot(out - _dot(out, one) * one, up) / np.linalg.norm(up, axis=-1, keepdims=True))[:, 0]
+        return found
+
+    def seen_from(self, body: str, point: Sequence[float] | Floats) -> Floats:
+        """(P, 3) where a point of the other of axle and frame stands, in this one's axes as at ride."""
+        if body == "frame":
+            return self.on_axle(point).at
+        out: Floats = ((np.array(point) - self._state[:, :3])[:, None] @ self._turn)[:, 0] + self._mechanism.center[0]
+        return out
 
 
 def _frame(along: Floats, moves: Floats, bolt: Floats) -> tuple[Floats, Floats]:
@@ -128,25 +187,48 @@ def strut_columns(design: Design, mechanism: Mechanism, traced: Traced) -> dict[
     return found
 
 
-class Travelled:
-    """Every strut through the straight travel that is reached: cubics between nodes, with exact slopes at them."""
+Event = Literal["touches", "solid", "tight", "end", "shut", "open", "coils", "loose"]
+ENDING: tuple[Event, ...] = ("solid", "end", "shut", "open", "coils")
+"""The events that end the travel; the others only begin or cease to push."""
 
-    def __init__(self, design: Design, mechanism: Mechanism) -> None:
-        assert design.corners is not None
+
+def events_of(strut: Shock | Stop | Strap) -> Iterator[tuple[Event, float, float]]:
+    """What happens to a strut on its way, in the order in which the file's ends count: at which length (mm), and 1
+    where it is past it when longer, -1 when shorter."""
+    if isinstance(strut, Strap):
+        yield "tight", strut.length, 1.0
+        yield "end", strut.length * (1.0 + strut.stretch), 1.0
+    elif isinstance(strut, Stop):
+        yield "touches", strut.free, -1.0
+        yield "solid", strut.solid, -1.0
+    else:
+        yield "shut", strut.compressed, -1.0
+        yield ("loose" if strut.sort == "coil" else "open"), strut.extended, 1.0
+        if strut.spring:
+            yield "coils", strut.spring.preload + strut.extended - strut.spring.solid, -1.0
+
+
+class Travelled:
+    """Every strut along one way that is reached, cubics between nodes with exact slopes at them: straight travel from
+    ride (mm), or the twist at some travel (degrees)."""
+
+    def __init__(self, design: Design, mechanism: Mechanism, twist_at: float | None = None) -> None:
         self._design = design
         plan, reach = Plan(), design.travel
-        count = 1 + int(np.ceil((reach.bump + reach.droop) / _NODE_MM))
-        travels = np.union1d(np.linspace(-reach.droop, reach.bump, max(count, 2)), [0.0])
-        places = plan.heave(travels)
+        twisted = twist_at is not None
+        low, high = (-reach.articulation, reach.articulation) if twisted else (-reach.droop, reach.bump)
+        count = 1 + int(np.ceil((high - low) / (_NODE_DEG if twisted else _NODE_MM)))
+        along = np.union1d(np.linspace(low, high, max(count, 2)), [0.0])
+        places = plan.heave(along) if twist_at is None else plan.twist(along, plan.pose(twist_at, 0.0))
         traced = trace(mechanism, plan.poses())
         reached = traced.reached[0, places]
-        self.travel = travels[reached]
+        self.along: Floats = along[reached]
         eyes = Eyes(mechanism, traced)
         self.struts: list[tuple[Shock | Stop | Strap, Floats, Floats]] = []
-        for listed in LISTED:
-            for strut in getattr(design.corners, listed):
-                moved = through(eyes, strut)
-                self.struts.append((strut, moved.length[places][reached], moved.by_travel[places][reached]))
+        for strut in struts_of(design):
+            moved = through(eyes, strut)
+            slope = np.radians(moved.by_articulation) if twisted else moved.by_travel
+            self.struts.append((strut, moved.length[places][reached], slope[places][reached]))
 
     def limits(self) -> dict[str, dict[str, Any] | None]:
         """`bump` and `droop`: where straight travel from ride is first ended by a strut, and by which; None where by
@@ -154,86 +236,98 @@ class Travelled:
         return {"bump": self._limit(1.0), "droop": self._limit(-1.0)}
 
     def _limit(self, way: float) -> dict[str, Any] | None:
-        ends = [
-            (at, strut.id) for strut, past, slope in self._ends() if (at := self._first(past, slope, way)) is not None
-        ]
+        ends = [(at, strut.id) for strut, event, at in self.events(way) if event in ENDING]
         if not ends:
             return None
         first = min(at for at, _ in ends)
         return {"travel": way * first + 0.0, "by": next(name for at, name in ends if at <= first + _TOGETHER_MM)}
 
-    def _ends(self) -> Iterator[tuple[Shock | Stop | Strap, Floats, Floats]]:
-        """Each end of each strut, in the file's order: how far past it is at the nodes (mm, below 0 before it), and
-        that one's slopes."""
+    def events(self, way: float) -> Iterator[tuple[Shock | Stop | Strap, Event, float]]:
+        """Everything that happens that way from ride, in the file's order: to which strut, what, and how far on."""
         for strut, length, slope in self.struts:
-            if isinstance(strut, Strap):
-                yield strut, length - strut.length * (1.0 + strut.stretch), slope
-                continue
-            if isinstance(strut, Stop):
-                yield strut, strut.solid - length, -slope
-                continue
-            yield strut, strut.compressed - length, -slope
-            yield strut, length - strut.extended, slope
-            if strut.spring:
-                yield strut, strut.spring.preload + strut.extended - strut.spring.solid - length, -slope
+            for event, level, sign in events_of(strut):
+                at = self._first(sign * (length - level), sign * slope, way)
+                if at is not None:
+                    yield strut, event, at
 
     def _first(self, past: Floats, slope: Floats, way: float) -> float | None:
         """How far that way from ride an end is first reached, mm; one that is past at ride only once it has come free,
         unless that way goes further past."""
-        ride = np.flatnonzero(self.travel == 0.0)
+        ride = np.flatnonzero(self.along == 0.0)
         if not len(ride):
             return None
         here = int(ride[0])
         free = past[here] < -_SMALL
         if not free and way * slope[here] >= -_SMALL:
             return 0.0
+        # how the way goes: nodes from ride on, the slopes by the way
         order = np.arange(here, len(past)) if way > 0 else np.arange(here, -1, -1)
-        for n, m in pairwise(order.tolist()):
-            step = abs(float(self.travel[m] - self.travel[n]))
-            for root, rises in _crossings(past[n], past[m], way * slope[n] * step, way * slope[m] * step):
+        level, rise = past[order], way * slope[order]
+        steps = np.abs(np.diff(self.along[order]))
+        bend = 0.5 * steps * (np.abs(rise[:-1]) + np.abs(rise[1:]))
+        # a cubic stays within its ends and half of what its end slopes span: elsewhere it passes 0 nowhere
+        near = (np.minimum(level[:-1], level[1:]) - bend <= 0.0) & (np.maximum(level[:-1], level[1:]) + bend >= 0.0)
+        for n in np.flatnonzero(near).tolist():
+            step = float(steps[n])
+            for root, rises in _crossings(level[n], level[n + 1], rise[n] * step, rise[n + 1] * step):
                 if rises and free:
-                    return abs(float(self.travel[n])) + root * step
+                    return abs(float(self.along[order[n]])) + root * step
                 free = not rises
         return None
 
-    def settles_at(self) -> float | None:
-        """The travel where the springs carry the axle's sprung weight, of several the nearest to ride; None without
-        springs or weight, or where there is none."""
-        design = self._design
-        share = design.vehicle.front_share if design.axle.end == "front" else 1.0 - design.vehicle.front_share
-        weight = (design.vehicle.mass * share - design.axle.mass) * GRAVITY
-        sprung = [(s, length, slope) for s, length, slope in self.struts if isinstance(s, Shock) and s.spring]
-        if not sprung or weight <= 0.0 or len(self.travel) < 2:
+    def settles_at(self, weight: float | None = None, only: Callable[[Shock], bool] = lambda _: True) -> float | None:
+        """The travel where the springs carry the axle's sprung weight (or `weight`, N), of several the nearest to ride;
+        None without springs or weight, or where there is none. `only`: which of them carry."""
+        weight = sprung_weight(self._design) if weight is None else weight
+        carry = [
+            (s, length, slope)
+            for s, length, slope in self.struts
+            if isinstance(s, Shock) and (s.spring or s.air) and only(s)
+        ]
+        if not carry or weight <= 0.0 or len(self.along) < 2:
             return None
-        count = int(np.ceil((self.travel[-1] - self.travel[0]) / _LOOK_MM)) + 1
-        looked = np.union1d(np.linspace(self.travel[0], self.travel[-1], count), [0.0])
-        left = np.sum([self._lifted(*one, looked) for one in sprung], axis=0) - weight
+        count = int(np.ceil((self.along[-1] - self.along[0]) / _LOOK_MM)) + 1
+        looked = np.union1d(np.linspace(self.along[0], self.along[-1], count), [0.0])
+        left = np.sum([self._lifted(*one, looked) for one in carry], axis=0) - weight
         roots = [float(at) for at in looked[left == 0.0]]
         across = np.flatnonzero(left[:-1] * left[1:] < 0.0)
-        roots += [self._root(sprung, weight, float(looked[n]), float(looked[n + 1])) for n in across]
+        roots += [self._root(carry, weight, float(looked[n]), float(looked[n + 1])) for n in across]
         return min(roots, key=abs) + 0.0 if roots else None
 
-    def _root(self, sprung: Sequence[tuple[Shock, Floats, Floats]], weight: float, low: float, high: float) -> float:
-        def left(at: float) -> float:
-            return float(sum(self._lifted(*one, np.array([at]))[0] for one in sprung)) - weight
-
-        rising = left(high) > 0.0
-        for _ in range(40):
-            middle = (low + high) / 2.0
-            low, high = (low, middle) if (left(middle) > 0.0) == rising else (middle, high)
+    def _root(self, carry: Sequence[tuple[Shock, Floats, Floats]], weight: float, low: float, high: float) -> float:
+        """Between two travels on either side of it, closed in on by parts of a 32nd."""
+        for _ in range(_ROUNDS):
+            parts = np.linspace(low, high, 33)
+            left = np.sum([self._lifted(*one, parts) for one in carry], axis=0) - weight
+            n = int(np.flatnonzero(left[:-1] * left[1:] <= 0.0)[0])
+            low, high = float(parts[n]), float(parts[n + 1])
         return (low + high) / 2.0
 
     def _lifted(self, shock: Shock, length: Floats, slope: Floats, at: Floats) -> Floats:
         """What a spring lifts the axle's end of the truck by at these travels: its force times its ratio, N."""
-        assert shock.spring is not None
-        n = np.clip(np.searchsorted(self.travel, at, side="right") - 1, 0, len(self.travel) - 2)
-        step = self.travel[n + 1] - self.travel[n]
-        t = (at - self.travel[n]) / step
-        a, b, c, d = _cubic(length[n], length[n + 1], slope[n] * step, slope[n + 1] * step)
-        here, moves = ((a * t + b) * t + c) * t + d, ((3.0 * a * t + 2.0 * b) * t + c) / step
-        pressed = shock.spring.preload + shock.extended - here
-        out: Floats = shock.spring.rate * np.maximum(pressed, 0.0) * -moves
+        here, moves = self.at(length, slope, at)
+        out: Floats = pushed(shock, here).force * -moves
         return out
+
+    def at(self, length: Floats, slope: Floats, at: Floats) -> tuple[Floats, Floats]:
+        """A strut's length and its slope between the nodes."""
+        n = np.clip(np.searchsorted(self.along, at, side="right") - 1, 0, len(self.along) - 2)
+        step = self.along[n + 1] - self.along[n]
+        t = (at - self.along[n]) / step
+        a, b, c, d = _cubic(length[n], length[n + 1], slope[n] * step, slope[n + 1] * step)
+        return ((a * t + b) * t + c) * t + d, ((3.0 * a * t + 2.0 * b) * t + c) / step
+
+
+def struts_of(design: Design) -> Iterator[Shock | Stop | Strap]:
+    """In the file's order: shocks, stops, straps."""
+    for listed in LISTED:
+        yield from getattr(design.corners, listed) if design.corners else ()
+
+
+def sprung_weight(design: Design) -> float:
+    """What the axle's springs carry, N: the truck's weight on that axle less the axle's own."""
+    share = design.vehicle.front_share if design.axle.end == "front" else 1.0 - design.vehicle.front_share
+    return (design.vehicle.mass * share - design.axle.mass) * GRAVITY
 
 
 def _cubic(start: Any, end: Any, slope: Any, last: Any) -> tuple[Any, Any, Any, Any]:
@@ -244,10 +338,7 @@ def _cubic(start: Any, end: Any, slope: Any, last: Any) -> tuple[Any, Any, Any, 
 def _crossings(start: float, end: float, slope: float, last: float) -> list[tuple[float, bool]]:
     """Where the cubic over 0 to 1 passes 0, in turn, and whether it rises there."""
     a, b, c, d = _cubic(start, end, slope, last)
-    size = max(abs(start), abs(end), abs(slope), abs(last))
-    if size == 0.0 or (min(start, end) - 0.5 * (abs(slope) + abs(last)) > 0.0) or (
-        max(start, end) + 0.5 * (abs(slope) + abs(last)) < 0.0
-    ):  # fmt: skip
+    if max(abs(start), abs(end), abs(slope), abs(last)) == 0.0:
         return []
     roots = np.roots([a, b, c, d])
     real = sorted(float(r.real) for r in roots if abs(r.imag) < 1e-9 and -1e-12 < r.real <= 1.0 + 1e-12)

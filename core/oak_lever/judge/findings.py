@@ -1,7 +1,7 @@
 """Findings on a cycled design: values that a screen, a sheet or a terminal can show."""
 
-from collections.abc import Iterator
-from dataclasses import asdict, dataclass
+from collections.abc import Iterator, Sequence
+from dataclasses import asdict, dataclass, replace
 from math import isfinite, isnan
 from typing import Any, Literal
 
@@ -15,6 +15,7 @@ from oak_lever.figures.register import BY_ID, Severity, SweepName, Unit
 from oak_lever.judge.house import UNSAID_WORDS
 from oak_lever.judge.judged import ENDS, NO_TRAVEL, SEVERITIES, TOGETHER, Judged, judge, judgment
 from oak_lever.judge.places import NOWHERE, Place
+from oak_lever.judge.running import Check, checks
 from oak_lever.motion.freedom import free_directions, going_loose
 
 Verdict = Literal["inside", "low", "high", "open"]
@@ -57,6 +58,7 @@ def findings(cycled: Cycle, judged: Judged | None = None) -> list[Finding]:
         return [_no_travel(cycled)]
     found = [*_ends_short(cycled), *_together(cycled, judged)]
     found += left_findings(cycled.design)
+    found += run_findings(cycled.design, checks(cycled))
     found += [_judged(judged, row) for row, value in enumerate(judged.value[:, 0]) if not isnan(value)]
     return sorted(found, key=lambda finding: GRAVITY.index(finding.severity))
 
@@ -143,6 +145,48 @@ def _mirrors(one: Left, other: Left) -> bool:
     (x, y, z), (a, b, c) = one.spot.at, other.spot.at
     near = max(abs(x - a), abs(y + b), abs(z - c), abs(one.by - other.by)) < IN_MM
     return near and one.spot.name != other.spot.name and one.spot.kind == other.spot.kind
+
+
+def run_findings(design: Design, every: Sequence[Check]) -> Iterator[Finding]:
+    """What is judged of the parts that run with the axle; a part and its mirror image that fare alike are said once."""
+    done: set[str] = set()
+    for check in every:
+        figure, verdict = check.figure, check.figure.verdict
+        if verdict is None or check.id in done:
+            continue
+        alike = [one for one in every if one is not check and one.figure is figure and _fares_alike(one, check)]
+        twin = next((one for one in alike if _sides(one.part, check.part)), None)
+        done.update((check.id, *([twin.id] if twin else [])))
+        side: Verdict = "low" if check.side < 0 else "high" if check.side > 0 else "inside"
+        if check.low is None and check.high is None:
+            side = "open"
+        said = {"low": verdict.why_low, "high": verdict.why_high}.get(side, figure.meaning)
+        parts = (*check.place.parts, *(twin.place.parts if twin else ()))
+        yield Finding(
+            check.id, SEVERITIES[check.grave], figure.id, check.value, figure.unit, replace(check.place, parts=parts),
+            check.low, check.high, check.source, side, _run_title(design, check, twin is not None),
+            " ".join(filter(None, (said, check.said))), verdict.disagrees, check.guessed,
+        )  # fmt: skip
+
+
+def _fares_alike(one: Check, other: Check) -> bool:
+    if one.value is None or other.value is None:
+        return one.value == other.value
+    return one.grave == other.grave and abs(one.value - other.value) < 1e-3
+
+
+def _sides(one: str, other: str) -> bool:
+    """Whether two names are of one thing on both sides: "coilover-left" and "coilover-right"."""
+    return one != other and one.replace("left", "right") == other.replace("left", "right")
+
+
+def _run_title(design: Design, check: Check, both: bool) -> str:
+    """ "Coilover left, and its mirror image: stroke left in bump"."""
+    if check.figure.of in ("axle", "shaft", "steering", "bar"):
+        return check.figure.name
+    words = said(design, check.part)
+    name = f"{words[:1].upper()}{words[1:]}{', and its mirror image' if both else ''}"
+    return f"{name}: {check.figure.name[:1].lower()}{check.figure.name[1:]}"
 
 
 def _loose(cycled: Cycle) -> Finding:

@@ -91,6 +91,8 @@ def _range(how: Range, swept: Swept) -> Measure:
     rows = swept.places.straight if how.sweep == "heave" else swept.places.twists
     values = swept.column(how.column, rows.ravel()).reshape(-1, *rows.shape)
     known = ~np.isnan(values)
+    if how.sweep == "articulation":
+        known &= swept.allowed[:, rows.ravel()].reshape(known.shape)
     high, low = (np.where(known, values, fill) for fill in (-np.inf, np.inf))
     spread = np.where(known.any(2), high.max(2) - low.min(2), -1.0)
     row, every = spread.argmax(1), np.arange(len(values))
@@ -230,7 +232,7 @@ def _joint_angle(swept: Swept) -> Measure | None:
     if not swept.joint_names:
         return None
     limits = np.array([_limit(swept, name) for name in swept.joint_names])
-    turned = np.where(swept.traced.reached[:, at], swept.turned[:, :, at], -np.inf)
+    turned = np.where(swept.allowed[:, at], swept.turned[:, :, at], -np.inf)
     past = (turned - limits[:, None, None]).transpose(1, 0, 2).reshape(turned.shape[1], -1)
     joint, pose = np.divmod(past.argmax(1), len(at))
     value = np.where(_located(swept), past.max(1) + limits[joint], np.nan)
@@ -261,7 +263,7 @@ def _bind(swept: Swept) -> Measure:
         nothing = np.zeros(count)
         return _plain(np.where(_located(swept), nothing, np.nan))
     give = gives(swept)
-    errors = np.abs(swept.strained.errors[:, at])
+    errors = np.where(swept.allowed[:, at][..., None], np.abs(swept.strained.errors[:, at]), np.nan)
     part = np.where(np.isnan(errors), -1.0, errors / np.maximum(give, _HARD_MM)[:, None]).reshape(count, -1)
     pose, row = np.divmod(part.argmax(1), len(rows))
     every = np.arange(count)
@@ -303,6 +305,7 @@ def _fight(swept: Swept) -> Measure | None:
     if swept.strained is None:
         return None
     push = np.nan_to_num((swept.strained.errors * swept.strained.sideways)[:, at])
+    push = np.where(swept.allowed[:, at][..., None], push, 0.0)
     total = 0.5 * np.abs(push).sum(-1)
     pose, every = total.argmax(1), np.arange(len(total))
     worst = push[every, pose]

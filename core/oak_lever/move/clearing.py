@@ -22,9 +22,10 @@ from oak_lever.motion.mechanism import Floats
 from oak_lever.move.bounds import CURE_WITHIN_MM
 from oak_lever.move.buildable import builds
 from oak_lever.move.coordinates import Space, placed, spots, twin_of
-from oak_lever.move.cures import Cure, grave_of, new_stops, worsened
+from oak_lever.move.cures import grave_of, new_stops, worsened
 from oak_lever.move.near import MET as _MET
 from oak_lever.move.near import brought_nearer, gaps_by_pair
+from oak_lever.move.offers import Cure
 from oak_lever.move.words import Shift, sentence, shift_said
 from oak_lever.move.zones import hops
 from oak_lever.units import Units, length

@@ -20,13 +20,16 @@ from oak_lever.design.values import Point
 from oak_lever.figures.register import BY_ID, Unit
 from oak_lever.judge.findings import ZONE, left_findings
 from oak_lever.judge.judged import FIX, GOOD, STOP, Judged, compared, judge
+from oak_lever.judge.running import RUN, checks
 from oak_lever.motion.mechanism import Floats
 from oak_lever.move.bounds import CURE_WITHIN_MM
 from oak_lever.move.buildable import builds
 from oak_lever.move.coordinates import Space, placed
 from oak_lever.move.effects import figure_slopes
 from oak_lever.move.near import brought_nearer, gaps_by_pair, pair_said
+from oak_lever.move.offers import Cure, Worsened
 from oak_lever.move.others import Other, others
+from oak_lever.move.running import grave_of_runs, run_cures
 from oak_lever.move.words import Shift, sentence, shift_said
 from oak_lever.move.zones import hops, into_zone
 from oak_lever.units import Units
@@ -44,36 +47,6 @@ _SEEN: dict[Unit, float] = {"mm": 1.0, "deg": 0.1, "percent": 1.0, "ratio": 0.01
 """The least change of a figure that a shop can see."""
 
 
-@dataclass(frozen=True)
-class Worsened:
-    """A figure that a cure leaves farther out of its band, or nearer to its edge, than it was."""
-
-    figure: str
-    before: float
-    after: float
-
-
-@dataclass(frozen=True)
-class Cure:
-    """What to do about a finding, in words, and its price; the design as it then is; where mounts that it moves then
-    are. `meets`: the figure is then in its band; else it only comes nearer, or the finding is less grave.
-
-    `figures`: what is judged, after it. `cures`, `worse`: findings less grave, and graver. `worsens`: every figure that
-    is worse by more than a shop can see.
-    """
-
-    words: str
-    price: str
-    meets: bool
-    shifts: tuple[Shift, ...]
-    at: dict[str, Point]
-    document: dict[str, Any]
-    figures: dict[str, float | None]
-    cures: tuple[str, ...]
-    worse: tuple[str, ...]
-    worsens: tuple[Worsened, ...]
-
-
 def cures(design: Design, finding: str, increment_mm: float, units: Units = "mm", most: int = 5) -> list[Cure]:
     """What cures a finding, what costs least first: single moves in whole increments, as few as cure, within
     `CURE_WITHIN_MM`; two mounts moved together where no single one does; what else there is to do where it is grave;
@@ -84,6 +57,8 @@ def cures(design: Design, finding: str, increment_mm: float, units: Units = "mm"
     before = judge(space.swept(np.zeros((1, len(space.free)))))
     if finding.startswith(ZONE):
         return _apart(design, _into_zone(design, finding.removeprefix(ZONE), increment_mm, units, before), units, most)
+    if finding.startswith(RUN):
+        return _apart(design, run_cures(design, finding, increment_mm, units), units, most)
     if finding not in before.grave():
         return []
     found: list[Cure] = []
@@ -143,8 +118,16 @@ def _there(other: Other) -> dict[str, Point]:
 def grave_of(judged: Judged, design: Design | None = None, row: int = 0) -> dict[str, int]:
     """How grave each finding is, mounts outside their zones among them: of one of the judged designs, which then is
     `design`."""
-    left = left_findings(judged.swept.design if design is None else design)
-    return judged.grave(row) | {finding.id: FIX for finding in left}
+    standing = judged.swept.design if design is None else design
+    left = {finding.id: FIX for finding in left_findings(standing)}
+    return judged.grave(row) | left | runs_of(standing)
+
+
+def runs_of(design: Design) -> dict[str, int]:
+    """How grave each finding on what runs with the axle is."""
+    if not (design.corners or design.driveshaft or design.steering):
+        return {}
+    return grave_of_runs(design, checks(cycle(design)))
 
 
 def new_stops(was: Mapping[str, int], now: Mapping[str, int]) -> list[str]:

@@ -1,0 +1,326 @@
+"""Where the springs carry the truck, how fast it rides on them, and which springs would carry it at ride."""
+
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass
+from math import pi, sqrt
+
+import numpy as np
+
+from oak_lever.design.running import Shock, Stop
+from oak_lever.design.types import Design
+from oak_lever.figures.forces import pushed, slider_stops, sprung
+from oak_lever.figures.struts import GRAVITY, Travelled, sprung_weight
+from oak_lever.motion.mechanism import Floats, mechanism_of
+
+TURN_MM = 1.8
+"""What one turn of a threaded seat moves it: a common pitch; a house value."""
+_SIDE = 0.5
+
+RATES_N_MM: tuple[float, ...] = tuple(round(pounds * 0.1751268, 2) for pounds in range(100, 1001, 25))
+"""Generic steps of coil rates: every 25 pounds an inch."""
+
+
+@dataclass(frozen=True)
+class Load:
+    """A state of the truck: what it is called, its mass (kg) and the share of it on the front axle."""
+
+    name: str
+    mass: float
+    front_share: float
+
+
+@dataclass(frozen=True)
+class Corner:
+    """One side at the height the axle's springs take: its springs' force at the wheel (N), and the travel at which
+    its own springs alone would carry half the weight (None: nowhere in the travel)."""
+
+    side: str
+    lift: float
+    alone: float | None
+
+
+@dataclass(frozen=True)
+class Sits:
+    """How a load sits: the sprung weight of the axle (N), the travel it takes (+: the axle is up in the truck, which
+    is low), the rate (N/mm) and frequency (Hz) there, and both sides; None where the springs carry it nowhere in the
+    travel."""
+
+    name: str
+    weight: float
+    travel: float | None
+    rate: float | None
+    frequency: float | None
+    corners: tuple[Corner, ...]
+
+
+@dataclass(frozen=True)
+class Turned:
+    """What one turn of the seats of one pair of springs does to the height the truck sits at, mm, + higher."""
+
+    shocks: tuple[str, ...]
+    by: float
+
+
+@dataclass(frozen=True)
+class Offered:
+    """A spring that carries the truck at ride: its rate, how far it is preloaded (mm; below 0 it hangs loose), how
+    far it is pressed at ride and where it is shortest in the straight travel, the ride frequency, and what speaks
+    against it."""
+
+    rate: float
+    preload: float
+    at_ride: float
+    shortest: float
+    frequency: float
+    against: tuple[str, ...]
+
+
+@dataclass(frozen=True)
+class Slider:
+    """Where the slider of a stack of two stops: the axle's travel, None where it does not within the travel."""
+
+    shock: str
+    travel: float | None
+
+
+@dataclass(frozen=True)
+class Inflated:
+    """Where the truck sits with its air springs at a pressure (kPa): the travel, where that lies in the range, and
+    how far the top of the tire then stands under where it is at full bump, mm."""
+
+    pressure: float
+    travel: float | None
+    under_bump: float | None
+
+
+Along = tuple[Shock, Floats, Floats]
+"""A shock, its length at the nodes of the straight travel and its slope there."""
+
+
+class Sitting:
+    """A design's springs through its straight travel."""
+
+    def __init__(self, design: Design) -> None:
+        self.design = design
+        self.travelled = Travelled(design, mechanism_of(design))
+        self.every: list[Along] = [
+            (strut, length, slope) for strut, length, slope in self.travelled.struts if isinstance(strut, Shock)
+        ]
+        self.shocks = [one for one in self.every if one[0].spring or one[0].air]
+
+    def sits(self, load: Load | None = None) -> Sits:
+        """Under a load, or the truck's own weight."""
+        weight = self.weight(load)
+        name = load.name if load else ""
+        travel = self.travelled.settles_at(weight)
+        if travel is None:
+            return Sits(name, weight, None, None, None, ())
+        rate = self.rate_at(travel)
+        speed = sqrt(rate * 1000.0 * GRAVITY / weight) / (2.0 * pi) if rate > 0.0 and weight > 0.0 else None
+        return Sits(name, weight, travel, rate, speed, self._corners(travel, weight))
+
+    def weight(self, load: Load | None) -> float:
+        if load is None:
+            return sprung_weight(self.design)
+        vehicle = self.design.vehicle.rewritten(mass=load.mass, front_share=load.front_share)
+        return sprung_weight(self.design.rewritten(vehicle=vehicle))
+
+    def _corners(self, travel: float, weight: float) -> tuple[Corner, ...]:
+        found = []
+        for side, hand in (("left", 1.0), ("right", -1.0)):
+
+            def here(shock: Shock, hand: float = hand) -> bool:
+                return shock.axle.at[1] * hand > 0.0
+
+            lift = sum(float(self.lift(one, np.array([travel]))[0]) for one in self.shocks if here(one[0]))
+            found.append(Corner(side, lift, self.travelled.settles_at(weight * _SIDE, here)))
+        return tuple(found)
+
+    def lift(self, one: Along, at: Floats) -> Floats:
+        """What it lifts the axle's end of the truck by at these travels, N."""
+        shock, length, slope = one
+        here, moves = self.travelled.at(length, slope, at)
+        out: Floats = pushed(shock, here).force * -moves
+        return out
+
+    def rate_at(self, travel: float) -> float:
+        """N/mm at the axle there: every spring's rate times its ratio squared, and its force times the change of
+        that; gas shut in at the height where it stands."""
+        total = 0.0
+        low, high = np.clip(travel + np.array([-1.0, 1.0]), self.travelled.along[0], self.travelled.along[-1])
+        for shock, length, slope in self.shocks:
+            here, moves = self.travelled.at(length, slope, np.array([travel, low, high]))
+            push = sprung(shock, here[:1], float(here[0]))
+            bend = -(moves[2] - moves[1]) / (high - low) if high > low else 0.0
+            total += float(push.rate[0] * moves[0] ** 2 + push.force[0] * bend)
+        return total
+
+    def turns(self, turn_mm: float = TURN_MM) -> list[Turned]:
+        """One turn tighter on each pair (or lone spring), by sitting it anew."""
+        now = self.travelled.settles_at()
+        found: list[Turned] = []
+        for names in self._pairs():
+            if now is None:
+                break
+            if not any(shock.spring for shock, _, _ in self.shocks if shock.id in names):
+                continue
+            then = Sitting(_changed(self.design, names, lambda preload: preload + turn_mm)).travelled.settles_at()
+            if then is not None:
+                found.append(Turned(names, now - then))
+        return found
+
+    def _pairs(self) -> list[tuple[str, ...]]:
+        """Springs whose lower eyes mirror each other together; the others alone."""
+        left = [one[0] for one in self.shocks]
+        pairs: list[tuple[str, ...]] = []
+        while left:
+            one = left.pop(0)
+            x, y, z = one.axle.at
+            twin = next(
+                (o for o in left if max(abs(o.axle.at[0] - x), abs(o.axle.at[1] + y), abs(o.axle.at[2] - z)) < 1.0),
+                None,
+            )
+            if twin:
+                left.remove(twin)
+            pairs.append((one.id, twin.id) if twin else (one.id,))
+        return pairs
+
+    def offered(self, names: Sequence[str], wanted: float = 0.0, rates: Sequence[float] = RATES_N_MM) -> list[Offered]:
+        """Springs of each rate in place of these shocks', preloaded so that the truck sits at the travel `wanted`."""
+        others = [one for one in self.shocks if one[0].id not in names]
+        own = [one for one in self.every if one[0].id in names]
+        at = np.array([wanted])
+        carried = sum(float(self.lift(one, at)[0]) for one in others)
+        ratios, lengths = [], []
+        for _shock, length, slope in own:
+            here, moves = self.travelled.at(length, slope, at)
+            ratios.append(-float(moves[0]))
+            lengths.append(float(here[0]))
+        weight = sprung_weight(self.design)
+        if not own or sum(ratios) <= 0.0 or weight <= carried:
+            return []
+        force = (weight - carried) / sum(ratios)
+        return [self._offer(rate, force, own, lengths, wanted, weight) for rate in rates]
+
+    def _offer(
+        self, rate: float, force: float, own: Sequence[Along], lengths: Sequence[float],
+        wanted: float, weight: float,
+    ) -> Offered:  # fmt: skip
+        shock, length, _ = own[0]
+        pressed = force / rate
+        preload = pressed - (shock.extended - lengths[0])
+        shortest = pressed + lengths[0] - float(length.min())
+        names = [one[0].id for one in own]
+        sprung_so = _sprung(self.design, names, rate, max(preload, 0.0))
+        speed = Sitting(sprung_so).rate_at(wanted)
+        per_second = sqrt(max(speed, 0.0) * 1000.0 * GRAVITY / weight) / (2.0 * pi)
+        against = []
+        if preload < 0.0:
+            against.append("loose")
+        if shock.spring and shortest > shock.spring.solid:
+            against.append("coils")
+        return Offered(rate, preload, pressed, shortest, per_second, tuple(against))
+
+    def sliders(self) -> list[Slider]:
+        """Where each stack's slider stops."""
+        found = []
+        for shock, length, slope in self.shocks:
+            if shock.spring is None or shock.spring.second is None:
+                continue
+            at = shock.spring.preload + shock.extended - slider_stops(shock.spring)
+            along = self.travelled.along
+            looked = np.linspace(along[0], along[-1], 400)
+            here, _ = self.travelled.at(length, slope, looked)
+            across = np.flatnonzero((here[:-1] - at) * (here[1:] - at) <= 0.0)
+            where = None
+            if len(across):
+                n = int(across[0])
+                span = here[n + 1] - here[n]
+                where = float(looked[n] + (0.0 if span == 0.0 else (at - here[n]) / span) * (looked[1] - looked[0]))
+            found.append(Slider(shock.id, where))
+        return found
+
+    def inflated(self, pressures: Sequence[float]) -> list[Inflated]:
+        """At these pressures in every air spring; 0 is aired out: then it comes down on its bump stops."""
+        found = []
+        for pressure in pressures:
+            travelled = Sitting(_filled(self.design, pressure)).travelled
+            travel = travelled.settles_at()
+            if travel is None and pressure == 0.0:
+                travel = self.rests()
+            under = None if travel is None else self.design.travel.bump - travel
+            found.append(Inflated(pressure, travel, under))
+        return found
+
+    def rests(self) -> float | None:
+        """Where the truck comes to rest with nothing in its springs: on a stop that is solid, or at what ends the
+        way up."""
+        limit = self.travelled.limits()["bump"]
+        return float(limit["travel"]) if limit else None
+
+
+def _data(design: Design) -> list[Shock]:
+    return list(design.corners.shocks) if design.corners else []
+
+
+def _with_shocks(design: Design, shocks: Sequence[Shock]) -> Design:
+    assert design.corners is not None
+    return design.rewritten(corners=design.corners.rewritten(shocks=tuple(shocks)))
+
+
+def _changed(design: Design, names: Sequence[str], preload: Callable[[float], float]) -> Design:
+    return _with_shocks(design, [
+        one.rewritten(spring=one.spring.rewritten(preload=preload(one.spring.preload)))
+        if one.id in names and one.spring else one for one in _data(design)
+    ])  # fmt: skip
+
+
+def _sprung(design: Design, names: Sequence[str], rate: float, preload: float) -> Design:
+    return _with_shocks(design, [
+        one.rewritten(spring={"rate": rate, "preload": preload,
+                              "solid": one.spring.solid if one.spring else one.extended})
+        if one.id in names else one for one in _data(design)
+    ])  # fmt: skip
+
+
+def _filled(design: Design, pressure: float) -> Design:
+    return _with_shocks(design, [
+        one.rewritten(air=one.air.rewritten(pressure=pressure)) if one.air else one for one in _data(design)
+    ])  # fmt: skip
+
+
+@dataclass(frozen=True)
+class Spaced:
+    """A stop with a spacer more or less (mm): the travel at which it touches and is solid, None beyond the travel."""
+
+    spacer: float
+    touches: float | None
+    solid: float | None
+
+
+def spaced(design: Design, name: str, steps: Sequence[float]) -> list[Spaced]:
+    """What each spacer does to the bump travel, straight up.
+
+    Raises:
+        KeyError: for a name that no stop has.
+    """
+    assert design.corners is not None
+    stop = next((one for one in design.corners.stops if one.id == name), None)
+    if stop is None:
+        raise KeyError(name)
+    found = []
+    for step in steps:
+        grown = _grown(stop, step)
+        if grown is None:
+            continue
+        one = design.rewritten(corners=design.corners.rewritten(shocks=(), straps=(), stops=(grown,)))
+        travelled = Travelled(one, mechanism_of(one))
+        at = {event: where for _, event, where in travelled.events(1.0)}
+        found.append(Spaced(step, at.get("touches"), at.get("solid")))
+    return found
+
+
+def _grown(stop: Stop, step: float) -> Stop | None:
+    if stop.free + step <= 0.0 or stop.solid + step < 0.0:
+        return None
+    return stop.rewritten(free=stop.free + step, solid=stop.solid + step)

@@ -1,0 +1,343 @@
+"""What runs with the axle, judged: every figure of the register of these parts, where it is worst, against its band."""
+
+from collections.abc import Iterator
+from dataclasses import dataclass, replace
+from math import atan2, degrees, hypot, isfinite
+
+import numpy as np
+
+from oak_lever.cycle import Cycle
+from oak_lever.design.parts import parts_of, words_of
+from oak_lever.design.running import Shock, Stop, Strap
+from oak_lever.design.types import Design
+from oak_lever.figures.register import USES, Limits
+from oak_lever.figures.ridden import Columns, ridden
+from oak_lever.figures.run_register import RUN_FIGURES, RunFigure
+from oak_lever.figures.running import running
+from oak_lever.figures.sit import Sitting
+from oak_lever.figures.struts import struts_of
+from oak_lever.judge.house import DEFAULT_USE, RESERVE_DEG, joint_kind
+from oak_lever.judge.judged import FIX, GOOD, SEVERITIES, STOP
+from oak_lever.judge.ladder import HARD, Rung, Rungs, straight_ladder
+from oak_lever.judge.places import Place
+from oak_lever.motion.mechanism import Floats, Ints
+
+RUN = "run "
+"""What the ids of these findings begin with; the figure and the part follow."""
+_ROUNDING = 1e-6
+
+
+@dataclass(frozen=True)
+class Check:
+    """A figure of one part: its value in its register's unit (None: beyond measure), the place where it is so, the
+    band and where that is from, how grave it is, which side of the band it is on, and words that are this design's
+    own."""
+
+    id: str
+    figure: RunFigure
+    part: str
+    value: float | None
+    place: Place
+    low: float | None
+    high: float | None
+    source: str
+    grave: int
+    side: int
+    said: str = ""
+    guessed: str = ""
+
+    @property
+    def short(self) -> float:
+        """How far outside the band, in the figure's unit; 0 inside it."""
+        if self.value is None:
+            return 0.0 if self.grave == GOOD else np.inf
+        return max(self.value - (np.inf if self.high is None else self.high),
+                   (-np.inf if self.low is None else self.low) - self.value, 0.0)  # fmt: skip
+
+
+def checks(cycled: Cycle) -> list[Check]:
+    """Every figure of every part that runs with the axle, in the file's order; none of an axle that nothing holds."""
+    if not cycled.located:
+        return []
+    return list(_Checks(cycled).run())
+
+
+def check_of(cycled: Cycle, design: Design, check: Check, fresh: bool) -> Check | None:
+    """A check anew, of a design of the same motion with other eyes, joints or sizes of what runs with it; `fresh`:
+    which poses are allowed is found anew too. None where the design has no such part."""
+    if fresh:
+        cycled = replace(cycled, swept=replace(cycled.swept, design=design))
+    moved = _Checks(cycled, design, check.part)
+    of = check.figure.of
+    if of in ("shock", "stop", "strap"):
+        strut = next((one for one in struts_of(design) if one.id == check.part), None)
+        found = moved.strut(check.figure, strut) if strut else iter(())
+    else:
+        found = (one for one in moved.rest() if one.figure is check.figure)
+    return next(found, None)
+
+
+class _Checks:
+    def __init__(self, cycled: Cycle, design: Design | None = None, only: str | None = None) -> None:
+        self.design = design or cycled.design
+        self.columns = cycled.columns if design is None else _columns(cycled, design, only)
+        swept = cycled.swept
+        self.poses = swept.traced.poses
+        places = swept.places
+        everywhere = np.zeros(len(self.poses.travel_mm), dtype=np.bool_)
+        everywhere[places.every] = True
+        self.anywhere: Ints = np.flatnonzero(everywhere & swept.allowed[0])
+        self.reached: Ints = np.flatnonzero(everywhere & swept.traced.reached[0])
+        self.straight = places.heave[swept.traced.reached[0, places.heave]]
+        self.twist = places.articulation[swept.traced.reached[0, places.articulation]]
+
+    def run(self) -> Iterator[Check]:
+        for strut in struts_of(self.design):
+            of = "shock" if isinstance(strut, Shock) else "stop" if isinstance(strut, Stop) else "strap"
+            for figure in RUN_FIGURES:
+                if figure.of == of:
+                    yield from self.strut(figure, strut)
+        yield from self.rest()
+
+    def rest(self) -> Iterator[Check]:
+        """All but the struts'."""
+        if self.design.corners:
+            if self.design.corners.anti_roll:
+                for figure in (one for one in RUN_FIGURES if one.of == "bar"):
+                    yield from self._plain(figure, "anti-roll", f"bar {figure.column}")
+            yield from self._order()
+            yield from self._sit()
+        if self.design.driveshaft:
+            yield from self._shaft()
+        if self.design.steering:
+            for figure in (one for one in RUN_FIGURES if one.of == "steering"):
+                yield from self._plain(figure, "drag-link", figure.column)
+
+    # one figure
+
+    def strut(self, figure: RunFigure, strut: Shock | Stop | Strap) -> Iterator[Check]:
+        word = figure.of
+        if figure.id == "strap_side" and isinstance(strut, Strap):
+            length = self.columns[f"{word} {strut.id} length"]
+            pose = int(self.anywhere[np.argmax(length[self.anywhere])])
+            value = float(self.columns[f"{word} {strut.id} side"][pose])
+            yield self._check(figure, strut.id, value, self._place(pose, strut.id))
+            return
+        name = f"{word} {strut.id} {figure.column}"
+        if name not in self.columns:
+            return
+        if isinstance(strut, Shock) and figure.id in _NOT_OF.get(strut.sort, ()):
+            return
+        if figure.id in ("eye_frame", "eye_axle") and isinstance(strut, Shock):
+            yield from self._eye(figure, strut, name)
+            return
+        if figure.id == "over" and isinstance(strut, Shock):
+            yield from self._over(figure, strut, name)
+            return
+        yield from self._plain(figure, strut.id, name, self.reached if figure.id in _OUT_OF_REACH else None)
+
+    def _eye(self, figure: RunFigure, shock: Shock, name: str) -> Iterator[Check]:
+        end = "frame" if figure.id == "eye_frame" else "axle"
+        entry = getattr(shock, end).joint
+        low, high = _band(self.design, figure)[0]
+        guessed = ""
+        if entry is not None:
+            high = joint_kind(self.design, entry).limit - RESERVE_DEG
+        else:
+            guessed = "No one has said what kind of eye this is: 12 degrees is a guess for a bushed one."
+        for check in self._plain(figure, shock.id, name, limits=(low, high)):
+            place = Place(check.place.travel, check.place.articulation, (f"{shock.id}.{end}",))
+            yield replace(check, place=place, guessed=guessed)
+
+    def _over(self, figure: RunFigure, shock: Shock, name: str) -> Iterator[Check]:
+        """Only where the spring pushes does it roll the arm."""
+        loaded = self.anywhere[self.columns[f"shock {shock.id} force"][self.anywhere] > 0.0]
+        if len(loaded):
+            yield from self._plain(figure, shock.id, name, loaded)
+
+    def _plain(
+        self, figure: RunFigure, part: str, name: str, over: Ints | None = None, limits: Limits | None = None
+    ) -> Iterator[Check]:
+        if name not in self.columns:
+            return
+        column = self.columns[name]
+        if figure.how in ("spread", "twist_spread"):
+            yield from self._spread(figure, part, column)
+            return
+        poses = np.array([0]) if figure.how == "ride" else self.anywhere if over is None else over
+        known = poses[~np.isnan(column[poses])]
+        if not len(known):
+            return
+        pick = np.argmax if figure.how == "most" else np.argmin
+        pose = int(known[pick(column[known])])
+        yield self._check(figure, part, float(column[pose]), self._place(pose, part), limits)
+
+    def _spread(self, figure: RunFigure, part: str, column: Floats) -> Iterator[Check]:
+        poses = self.straight if figure.how == "spread" else self.twist
+        if np.isnan(column[poses]).any():
+            pose = int(poses[np.isnan(column[poses])][0])
+            said = "Nothing keeps the knuckle from there on: the drag link runs out of length or over its dead point."
+            yield replace(self._check(figure, part, None, self._place(pose, part)), grave=STOP, side=1, said=said)
+            return
+        far = int(poses[np.argmax(np.abs(column[poses]))])
+        yield self._check(figure, part, float(np.ptp(column[poses])), self._place(far, part))
+
+    def _place(self, pose: int, part: str) -> Place:
+        return Place(float(self.poses.travel_mm[pose]), float(self.poses.articulation_deg[pose]), (part,))
+
+    def _check(
+        self, figure: RunFigure, part: str, value: float | None, place: Place, limits: Limits | None = None
+    ) -> Check:
+        own, source = _band(self.design, figure)
+        low, high = own if limits is None else limits
+        if value is not None and not isfinite(value):
+            value = None
+        side = 0 if value is None else _side(value, low, high)
+        grave = GOOD
+        if side and figure.verdict:
+            grave = SEVERITIES.index(figure.verdict.severity)
+            if figure.breaks is not None and value is not None:
+                past = value < figure.breaks - _ROUNDING if side < 0 else value > figure.breaks + _ROUNDING
+                grave = STOP if past else grave
+        return Check(f"{RUN}{figure.id} {part}", figure, part, value, place, low, high, source, grave, side)
+
+    # the axle's
+
+    def _order(self) -> Iterator[Check]:
+        if self.design.corners is None:
+            return
+        for rungs in straight_ladder(self.design):
+            yield from self._ordered(rungs)
+
+    def _ordered(self, rungs: Rungs) -> Iterator[Check]:
+        figure = _FIGURE[f"order_{rungs.way}"]
+        sign = 1.0 if rungs.way == "bump" else -1.0
+        hard = rungs.first(*HARD, *(("loose",) if rungs.way == "droop" else ()))
+        soft = rungs.first("solid" if rungs.way == "bump" else "end")
+        if hard is None or (soft is None and hard.at > rungs.asked):
+            return
+        holder = "bump stop" if rungs.way == "bump" else "limit strap"
+        place = Place(sign * min(hard.at, rungs.asked), 0.0, (hard.part,) if hard.part else ())
+        if soft is None:
+            said = f"There is no {holder}: {rung_said(self.design, hard)} first."
+            yield replace(
+                self._check(figure, "axle", hard.at - rungs.looked, place), value=None, grave=FIX, side=-1, said=said
+            )
+            return
+        check = self._check(figure, "axle", hard.at - soft.at, place)
+        ended = "is solid" if rungs.way == "bump" else "is at its end"
+        first = rung_said(self.design, hard)
+        said = f"{first[:1].upper()}{first[1:]} before the {holder} {ended}."
+        yield replace(check, said=said if check.side else "")
+
+    def _sit(self) -> Iterator[Check]:
+        sitting = Sitting(self.design)
+        if not sitting.shocks or sitting.weight(None) <= 0.0:
+            return
+        sits, settling = sitting.sits(), self.design.corners.settling if self.design.corners else None
+        names = tuple(shock.id for shock, _, _ in sitting.shocks)
+        guessed = "" if settling is not None else (
+            "Nobody has said how much it settles once body and load are on: taken as none."
+        )  # fmt: skip
+        if sits.travel is None:
+            check = self._check(_FIGURE["sits"], "axle", None, Place(None, None, names))
+            said = "The springs as given carry the truck nowhere in the travel that is asked for."
+            yield replace(check, grave=FIX, side=-1, said=said, guessed=guessed)
+            return
+        height = -sits.travel - (settling or 0.0)
+        yield replace(
+            self._check(_FIGURE["sits"], "axle", height, Place(sits.travel, 0.0, names)), guessed=guessed
+        )  # fmt: skip
+        left, right = (one.alone for one in sits.corners)
+        if left is not None and right is not None:
+            yield self._check(_FIGURE["sides"], "axle", right - left, Place(sits.travel, 0.0, names))
+        if sits.frequency is not None:
+            yield self._check(_FIGURE["frequency"], "axle", sits.frequency, Place(sits.travel, 0.0, names))
+
+    # the shaft
+
+    def _shaft(self) -> Iterator[Check]:
+        shaft = self.design.driveshaft
+        assert shaft is not None
+        slip = self.columns["shaft_slip"]
+        for name, left in (("slip_out", shaft.slip.out - slip), ("slip_in", slip + shaft.slip.in_)):
+            pose = int(self.anywhere[np.argmin(left[self.anywhere])])
+            yield self._check(_FIGURE[name], "shaft", float(left[pose]), self._place(pose, "shaft"))
+        for name, limit in (("case_angle", shaft.joint_limit.case), ("pinion_angle", shaft.joint_limit.pinion)):
+            figure = _FIGURE[name]
+            own = (self.design.bands or {}).get(name)
+            for check in self._plain(figure, "shaft", figure.column, limits=own or (None, limit - RESERVE_DEG)):
+                past = check.value is not None and check.value > limit
+                yield replace(check, grave=STOP if past else check.grave)
+        off = self.design.axle.pinion.angle - wanted_pinion(self.design)
+        yield self._check(_FIGURE["pinion_set"], "shaft", off, Place(0.0, 0.0, ("shaft",)))
+        unsteady = self.columns["shaft_unsteady"][self.straight]
+        if not np.isnan(unsteady).all():
+            pose = int(self.straight[np.nanargmax(unsteady)])
+            yield self._check(_FIGURE["unsteady"], "shaft", float(np.nanmax(unsteady)), self._place(pose, "shaft"))
+
+
+def _columns(cycled: Cycle, design: Design, only: str | None) -> Columns:
+    swept = cycled.swept
+    if only in ("shaft", "drag-link"):
+        return dict(running(design, swept.mechanism, swept.traced, only=only).columns)
+    return ridden(design, swept.mechanism, swept.traced, swept.places.heave, only)
+
+
+_FIGURE = {figure.id: figure for figure in RUN_FIGURES}
+_EYES = ("eye_frame", "eye_axle")
+_NOT_OF = {"coilover": ("seated",), "coil": ("stroke_bump", "stroke_droop", *_EYES), "air": _EYES}
+"""What a sort of shock has not: a coilover's spring is seated by its shock, a coil on seats has no stroke and no
+eyes."""
+_OUT_OF_REACH = ("stop_touches", "strap_holds")
+"""What would be asked of a stop or strap within all of the travel, held by others or not."""
+
+
+def _side(value: float, low: float | None, high: float | None) -> int:
+    if low is not None and value < low - _ROUNDING:
+        return -1
+    return 1 if high is not None and value > high + _ROUNDING else 0
+
+
+def _band(design: Design, figure: RunFigure) -> tuple[Limits, str]:
+    if design.bands and figure.id in design.bands:
+        return design.bands[figure.id], "set for this truck"
+    if figure.verdict is None:
+        return (None, None), ""
+    use = design.use or DEFAULT_USE
+    return figure.verdict.bands[use], f"house value for {USES[use].lower()}"
+
+
+def wanted_pinion(design: Design) -> float:
+    """The nose-up angle (degrees) at ride that the shaft's kind asks for: parallel to the case's output where there
+    is a joint at each end, so that the two cancel; along the shaft, toward the case, where a double joint stands
+    there."""
+    shaft = design.driveshaft
+    assert shaft is not None
+    if shaft.kind == "two_joints":
+        return shaft.case.angle
+    x, y, z = (c - p for c, p in zip(shaft.case.joint, design.axle.pinion.joint, strict=True))
+    return degrees(atan2(z, hypot(x, y)))
+
+
+_EVENTS = {
+    "shut": "a shock is fully pressed", "open": "a shock is fully drawn out", "coils": "a spring's coils touch",
+    "loose": "a spring falls loose", "joint": "a joint comes to its limit",
+    "links": "a link runs out of length or goes over center", "slip_out": "the driveshaft is pulled apart",
+    "slip_in": "the driveshaft is pressed solid", "case_joint": "the shaft's joint at the case comes to its limit",
+    "pinion_joint": "the shaft's joint at the pinion comes to its limit", "meets": "parts meet",
+    "touches": "a bump stop touches", "solid": "a bump stop is solid", "tight": "a strap is tight",
+    "end": "a strap is at its end",
+}  # fmt: skip
+
+
+def rung_said(design: Design, rung: Rung) -> str:
+    """ "a shock is fully pressed (coilover left)"."""
+    bodies = {one.id: one.words for one in parts_of(design).bodies}
+    if rung.what == "joint":
+        body, _, end = rung.part.rpartition(".")
+        return f"{_EVENTS[rung.what]} ({bodies.get(body, words_of(body))}, {end} end)"
+    if rung.what == "meets":
+        return f"{_EVENTS[rung.what]} ({words_of(rung.part)} and {words_of(rung.other)})"
+    named = rung.part and rung.part != "shaft"
+    return f"{_EVENTS[rung.what]} ({words_of(rung.part)})" if named else _EVENTS[rung.what]

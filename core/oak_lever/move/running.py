@@ -1,0 +1,387 @@
+"""What cures a finding on the parts that run with the axle, and how such a figure is pulled: eyes and joints moved in
+shop increments. The axle's own motion stays as it is, so each try costs no more than the part's own sums."""
+
+from collections.abc import Iterator, Sequence
+from dataclasses import dataclass
+from math import isfinite
+from typing import Any
+
+import numpy as np
+
+from oak_lever.clear.within import outside
+from oak_lever.clear.zones import IN_MM, zones_of
+from oak_lever.cycle import Cycle, cycle
+from oak_lever.design.faults import Refused
+from oak_lever.design.parts import Spot, parts_of
+from oak_lever.design.reader import design_data
+from oak_lever.design.types import Design
+from oak_lever.design.values import Point
+from oak_lever.judge.findings import run_findings
+from oak_lever.judge.judged import GOOD, SEVERITIES, STOP, compared, judge
+from oak_lever.judge.running import RUN, Check, check_of, checks
+from oak_lever.motion.mechanism import Floats
+from oak_lever.move.bounds import CURE_WITHIN_MM, PULL_WITHIN_MM
+from oak_lever.move.buildable import EYE_MM
+from oak_lever.move.coordinates import AXES, PAIR_MM, Axis, placed, twin_of
+from oak_lever.move.offers import Cure, Worsened
+from oak_lever.move.others import Other
+from oak_lever.move.running_others import running_others
+from oak_lever.move.words import Shift, sentence, shift_said
+from oak_lever.units import Units
+
+_STEPS = (1, 2, 3, 4, 6, 8, 12, 16, 24, 32, 48, 64)
+_SEEN = 0.1
+_ROUNDS = 12
+
+
+@dataclass(frozen=True)
+class Eye:
+    """A point that may be moved along an axis, with its mirror image, which goes the other way in y."""
+
+    axis: Axis
+    spots: tuple[Spot, ...]
+
+    def at(self, by: float) -> dict[str, Point]:
+        """Where they then are, by name."""
+        a, found = AXES.index(self.axis), {}
+        for n, spot in enumerate(self.spots):
+            point = list(spot.at)
+            point[a] += -by if n and self.axis == "y" else by
+            found[spot.name] = (point[0], point[1], point[2])
+        return found
+
+
+def eyes_of(design: Design, part: str) -> list[Eye]:
+    """What of a part may be moved: its points along each axis that is not locked, a pair together."""
+    every = [spot for spot in parts_of(design).spots if not spot.holds]
+    alone, locks = set(design.unpaired or ()), design.locks or {}
+    found: list[Eye] = []
+    for spot in (one for one in every if one.part == part):
+        twin = None if spot.name in alone else twin_of(spot, every)
+        both = (spot,) if twin is None or twin.name in alone else (spot, twin)
+        held = "".join(locks.get(one.name, "") for one in both)
+        found += [
+            Eye(axis, both) for axis in AXES if axis not in held and not (axis == "y" and abs(spot.at[1]) < PAIR_MM)
+        ]
+    return found
+
+
+def can_stand(design: Design, at: dict[str, Point]) -> bool:
+    """Whether eyes can stand there: off the floor, in their zones, and in no keep-out that they are not bolted to."""
+    parts = parts_of(design)
+    for name, point in at.items():
+        spot, where = parts.spot(name), np.array([point])
+        if point[2] < EYE_MM or point[1] * spot.at[1] < 0.0:
+            return False
+        if any(zone.region.kind != "holes" and float(outside(zone.region, where)[0]) > IN_MM
+               for zone in zones_of(design, spot)):  # fmt: skip
+            return False
+        for one in design.room.keep_outs if design.room else ():
+            if one.on == spot.on and spot.part not in one.except_ and float(outside(one.solid, where)[0]) <= 0.0:
+                return False
+    return True
+
+
+class _Tried:
+    """A design whose parts are tried elsewhere: the motion solved once."""
+
+    def __init__(self, design: Design, check: Check, cycled: Cycle) -> None:
+        self.design, self.check, self.cycled = design, check, cycled
+        self.fresh = check.figure.of in ("stop", "strap")
+
+    def at(self, where: dict[str, Point]) -> Check | None:
+        """The check with points there; None where that makes no design."""
+        try:
+            return check_of(self.cycled, placed(self.design, where), self.check, self.fresh)
+        except (Refused, KeyError):
+            return None
+
+
+def run_cures(design: Design, finding: str, increment_mm: float, units: Units) -> list[Cure]:
+    """What cures such a finding, what costs least first: an eye or a joint moved by the fewest increments, alone or
+    with its mirror image; another size, spring, strap or stop; where nothing does, what helps most. Empty for what
+    is no finding."""
+    cycled = cycle(design)
+    every = checks(cycled)
+    check = next((one for one in every if one.id == finding), None)
+    if check is None or check.grave == GOOD:
+        return []
+    before = World(cycled, every)
+    tried = _Tried(design, check, cycled)
+    eyes = eyes_of(design, check.part)
+    found = [cure for eye in eyes for cure in _moved(tried, eye, increment_mm, units, before)]
+    found.sort(key=lambda cure: (len(cure.worse), abs(cure.shifts[0].by)))
+    if not found:
+        found = list(_together(tried, eyes, increment_mm, units, before))
+    for kind in running_others(cycled, check, increment_mm, units):
+        found += _mildest(check, kind, before)
+    if not found:
+        found = sorted(_helped(tried, eyes, increment_mm, units, before), key=lambda cure: len(cure.worse))[:2]
+    found.sort(key=lambda cure: (not cure.meets, len(cure.worse), len(cure.shifts) > 1))
+    return found
+
+
+def _mildest(check: Check, kind: Iterator[Other], before: "World") -> list[Cure]:
+    """Of one kind the first that cures, or else the last that helps."""
+    helps: list[Cure] = []
+    for other in kind:
+        for cure in before.judged(check, other):
+            helps = [cure]
+        if helps and helps[0].meets:
+            break
+    return helps
+
+
+class World:
+    """A design as it is judged, to hold changed ones against."""
+
+    def __init__(self, cycled: Cycle, every: Sequence[Check]) -> None:
+        self.cycled, self.every = cycled, every
+        self.judged_ = judge(cycled.swept)
+        self.grave = self.judged_.grave() | grave_of_runs(cycled.design, every)
+
+    def judged(self, check: Check, other: Other) -> Iterator[Cure]:
+        """The cure that a changed design is: none where the finding is no better or a new stop is made."""
+        cure, every = self.cure(other, check)
+        then = next((one for one in every if one.id == check.id), None)
+        if cure is not None and (cure.meets or (then is not None and _better(then, check))):
+            yield cure
+
+    def cure(self, other: Other, check: Check | None = None) -> tuple[Cure | None, Sequence[Check]]:
+        """A changed design with its price; None where it makes a new stop. It `meets` where the check is then good."""
+        after = cycle(other.design)
+        every = checks(after)
+        judged = judge(after.swept)
+        now = judged.grave() | grave_of_runs(other.design, every)
+        if any(grave == STOP and self.grave.get(name, GOOD) < STOP for name, grave in now.items()):
+            return None, every
+        then = next((one for one in every if check is not None and one.id == check.id), None)
+        better, worse = compared(self.grave, now)
+        figures = judged.values() | {one.id: one.value for one in every}
+        parts = parts_of(other.design)
+        at = {name: parts.spot(name).at for shift in other.shifts for name in shift.mounts}
+        return Cure(
+            sentence(other.words), other.price, then is None or then.grave == GOOD, other.shifts, at,
+            design_data(other.design), figures, better, worse, _worsened(self.every, every, check),
+        ), every  # fmt: skip
+
+
+def _better(then: Check, was: Check) -> bool:
+    return then.grave < was.grave or (then.grave == was.grave and then.short < was.short - _SEEN)
+
+
+def grave_of_runs(design: Design, every: Sequence[Check]) -> dict[str, int]:
+    """How grave each finding on what runs with the axle is, as it is listed; what is good is left out."""
+    listed = ((one.id, SEVERITIES.index(one.severity)) for one in run_findings(design, every))
+    return {name: grave for name, grave in listed if grave > GOOD}
+
+
+def _worsened(before: Sequence[Check], after: Sequence[Check], own: Check | None) -> tuple[Worsened, ...]:
+    """Figures that are then farther outside their bands than they were."""
+    was = {one.id: one for one in before}
+    found = []
+    for one in after:
+        old = was.get(one.id)
+        if (
+            old is None
+            or (own is not None and one.id == own.id)
+            or one.value is None
+            or old.value is None
+            or "right" in one.part
+        ):
+            continue
+        if one.short > old.short + _SEEN:
+            found.append(Worsened(one.id, old.value, one.value))
+    return tuple(found)
+
+
+def _moved(tried: _Tried, eye: Eye, step: float, units: Units, before: World) -> Iterator[Cure]:
+    """The fewest increments along one axis that bring the figure into its band."""
+    for way in (1, -1):
+        reached = 0
+        for steps in _STEPS:
+            if steps * step > CURE_WITHIN_MM:
+                break
+            then = tried.at(eye.at(way * steps * step))
+            if then is None or then.short > tried.check.short + _SEEN:
+                break
+            if then.grave == GOOD:
+                reached = steps
+                break
+        while reached > 1:
+            then = tried.at(eye.at(way * (reached - 1) * step))
+            if then is None or then.grave > GOOD:
+                break
+            reached -= 1
+        if reached:
+            yield from _cure(tried, {(eye.axis, eye.spots): way * reached * step}, units, before)
+            return
+
+
+Moves = dict[tuple[Axis, tuple[Spot, ...]], float]
+
+
+def _cure(tried: _Tried, moves: Moves, units: Units, before: World) -> Iterator[Cure]:
+    at = _where(moves)
+    if not can_stand(tried.design, at):
+        return
+    shifts = tuple(Shift(axis, tuple(s.name for s in spots), by) for (axis, spots), by in moves.items() if by)
+    words = " and ".join(shift_said(tried.design, shift, units) for shift in shifts)
+    try:
+        moved = placed(tried.design, at)
+    except Refused:
+        return
+    yield from before.judged(tried.check, Other(words, "", moved, shifts))
+
+
+def _where(moves: Moves) -> dict[str, Point]:
+    """Where points are that moves along several axes take there."""
+    found: dict[str, list[float]] = {}
+    for (axis, spots), by in moves.items():
+        for n, spot in enumerate(spots):
+            point = found.setdefault(spot.name, list(spot.at))
+            point[AXES.index(axis)] += -by if n and axis == "y" else by
+    return {name: (x, y, z) for name, (x, y, z) in found.items()}
+
+
+def _together(tried: _Tried, eyes: Sequence[Eye], step: float, units: Units, before: World) -> Iterator[Cure]:
+    """All that may be moved, together: the least movement that meets the band, then on whole increments."""
+    check = tried.check
+    if check.value is None or not eyes:
+        return
+    goal = check.low if check.side < 0 else check.high
+    if goal is None:
+        return
+    moves = _solved([tried], eyes, [goal + check.side * -0.5])
+    if moves is None:
+        return
+    whole = np.ceil(np.abs(moves) / step - 0.3) * step * np.sign(moves)
+    yield from _cure(
+        tried, {(e.axis, e.spots): float(by) for e, by in zip(eyes, whole, strict=True) if by}, units, before
+    )
+
+
+def _helped(tried: _Tried, eyes: Sequence[Eye], step: float, units: Units, before: World) -> Iterator[Cure]:
+    """Along each axis as far as it helps."""
+    for eye in eyes:
+        best: tuple[float, float] | None = None
+        for way in (1, -1):
+            for steps in _STEPS:
+                by = way * steps * step
+                then = tried.at(eye.at(by)) if abs(by) <= CURE_WITHIN_MM else None
+                if then is not None and then.short < (best[0] if best else tried.check.short) - _SEEN:
+                    best = then.short, by
+        if best:
+            yield from _cure(tried, {(eye.axis, eye.spots): best[1]}, units, before)
+
+
+def _solved(tried: Sequence[_Tried], eyes: Sequence[Eye], goals: Sequence[float]) -> Floats | None:
+    """The least movement (F,) from where eyes are that gives figures their goals: at each round the least-norm step
+    to first order from the start, within bounds; None where a figure does not exist."""
+    move = np.zeros(len(eyes))
+    wanted = np.array(goals)
+    best, off = move, np.inf
+    for _ in range(_ROUNDS):
+        here = _values(tried, eyes, move)
+        if here is None:
+            break
+        short = float(np.abs(wanted - here).max())
+        if short < off - 1e-9:
+            best, off = move, short
+        if short < 0.02:
+            return move
+        slope = np.empty((len(tried), len(eyes)))
+        for n in range(len(eyes)):
+            nudged = move.copy()
+            nudged[n] += 0.5
+            there = _values(tried, eyes, nudged)
+            if there is None:
+                return best
+            slope[:, n] = (there - here) / 0.5
+        want = wanted - here + slope @ move
+        move = np.clip(np.linalg.lstsq(slope, want, rcond=1e-6)[0], -PULL_WITHIN_MM, PULL_WITHIN_MM)
+    return best
+
+
+def _values(tried: Sequence[_Tried], eyes: Sequence[Eye], move: Floats) -> Floats | None:
+    at = _where({(e.axis, e.spots): float(by) for e, by in zip(eyes, move, strict=True)})
+    found = []
+    for one in tried:
+        then = one.at(at)
+        if then is None or then.value is None or not isfinite(then.value):
+            return None
+        found.append(then.value)
+    return np.array(found)
+
+
+@dataclass(frozen=True)
+class Want:
+    """A figure of what runs with the axle, by its check's id, and the value that is wanted of it, mm or degrees."""
+
+    check: str
+    value: float
+
+
+@dataclass(frozen=True)
+class RunPulled:
+    """What a pull came to: where the points then are, by name; the values that it got; whether those are what was
+    wanted; the farthest that any point moved, mm; and the design."""
+
+    at: dict[str, Point]
+    got: tuple[float, ...]
+    met: bool
+    farthest: float
+    document: dict[str, Any]
+
+
+def run_pull(design: Design, wanted: Sequence[Want], increment_mm: float | None = None) -> RunPulled:
+    """Pull figures of one part to what is wanted of them, by the least movement of its free points, within
+    `PULL_WITHIN_MM`; `increment_mm`: then on whole increments.
+
+    Raises:
+        ValueError: for a figure that the design has not, for two parts at once, or where nothing of it may be moved.
+    """
+    cycled = cycle(design)
+    by_id = {one.id: one for one in checks(cycled)}
+    for want in wanted:
+        if want.check not in by_id:
+            raise ValueError(f"{want.check.removeprefix(RUN)} is no figure of this design")
+    pulled = [by_id[want.check] for want in wanted]
+    if len({one.part for one in pulled}) != 1:
+        raise ValueError("figures of one part can be pulled at a time")
+    eyes = eyes_of(design, pulled[0].part)
+    if not eyes:
+        raise ValueError("nothing of it is free to move")
+    tried = [_Tried(design, one, cycled) for one in pulled]
+    move = _solved(tried, eyes, [want.value for want in wanted])
+    if move is None:
+        raise ValueError("it has no value here to be pulled from")
+    if increment_mm is not None:
+        move = np.round(move / increment_mm) * increment_mm
+    at = _where({(e.axis, e.spots): float(by) for e, by in zip(eyes, move, strict=True) if by})
+    got = _values(tried, eyes, move)
+    values = tuple(float(v) for v in got) if got is not None else ()
+    near = 1.0 if increment_mm is None else 1.0 + increment_mm
+    met = bool(values) and all(abs(v - want.value) <= near for v, want in zip(values, wanted, strict=True))
+    stands = can_stand(design, at)
+    return RunPulled(
+        at if stands else {}, values, met and stands, float(np.abs(move).max(initial=0.0)),
+        design_data(placed(design, at) if stands else design),
+    )  # fmt: skip
+
+
+def run_slopes(design: Design, check_id: str, increment_mm: float) -> list[tuple[Shift, float]]:
+    """What an increment of each free point of the check's part does to it, the strongest first."""
+    cycled = cycle(design)
+    check = next((one for one in checks(cycled) if one.id == check_id), None)
+    if check is None:
+        return []
+    tried = _Tried(design, check, cycled)
+    found = []
+    for eye in eyes_of(design, check.part):
+        both = [tried.at(eye.at(way * increment_mm)) for way in (1.0, -1.0)]
+        if all(one is not None and one.value is not None for one in both):
+            up, down = (one.value for one in both)  # type: ignore[union-attr]
+            change = (up - down) / 2.0  # type: ignore[operator]
+            found.append((Shift(eye.axis, tuple(s.name for s in eye.spots), increment_mm), float(change)))
+    return sorted(found, key=lambda one: -abs(one[1]))

@@ -1,0 +1,465 @@
+"""What a shop does about a finding on the parts that run with the axle beside moving them: another size, spring,
+strap or spacer, a bump stop or a strap added, the pinion turned. Each is proposed as a design; whether it helps is
+judged elsewhere."""
+
+from collections.abc import Callable, Iterator
+from dataclasses import dataclass
+from math import ceil, floor
+from typing import Any
+
+import numpy as np
+
+from oak_lever.cycle import Cycle
+from oak_lever.design.faults import Refused
+from oak_lever.design.reader import design_data, design_from
+from oak_lever.design.running import Shock
+from oak_lever.design.types import Design
+from oak_lever.figures.sit import RATES_N_MM, TURN_MM, Sitting
+from oak_lever.judge.ladder import HARD, straight_ladder
+from oak_lever.judge.running import Check, wanted_pinion
+from oak_lever.move.others import Other
+from oak_lever.units import Units, length
+
+Data = dict[str, Any]
+_RESERVE_BUMP_MM, _RESERVE_DROOP_MM = 12.0, 6.0
+_BEFORE_MM = 6.0
+"""How far before what it guards a new stop is solid, or a new strap at its end."""
+_STOP_MM = (100.0, 40.0)
+"""A common bump stop, free and solid."""
+_STRETCH = 0.08
+_SOFT_DEG = 1.5
+"""How far under its setting a pinion is set, that drive turns it up from: the middle of 1 to 3 degrees, and a little
+less."""
+_MOST_PRELOAD_MM = 75.0
+
+
+@dataclass(frozen=True)
+class _Asked:
+    cycled: Cycle
+    check: Check
+    step: float
+    units: Units
+
+    @property
+    def design(self) -> Design:
+        return self.cycled.design
+
+    def changed(self, words: str, price: str, change: Callable[[Data], object]) -> Iterator[Other]:
+        """The design changed as plain values; nothing where that makes no design, or `change` says False."""
+        data = design_data(self.design)
+        if change(data) is False:
+            return
+        try:
+            yield Other(words, price, design_from(data))
+        except (Refused, KeyError):
+            return
+
+    def part(self, data: Data, listed: str) -> Iterator[Data]:
+        """The part and its mirror image, in the file."""
+        names = {self.check.part, _other_side(self.check.part)}
+        yield from (one for one in data["corners"].get(listed, []) if one["id"] in names)
+
+    def said(self, mm: float) -> str:
+        return length(mm, self.units)
+
+
+def _other_side(name: str) -> str:
+    if "left" in name:
+        return name.replace("left", "right")
+    return name.replace("right", "left")
+
+
+def running_others(cycled: Cycle, check: Check, increment_mm: float, units: Units) -> Iterator[Iterator[Other]]:
+    """Everything that might help, in the order in which a shop would think of it: of each kind the mildest first."""
+    asked = _Asked(cycled, check, increment_mm, units)
+    for propose in _PROPOSALS.get(check.figure.id, ()):
+        yield propose(asked)
+
+
+# shocks and springs
+
+
+def _other_shock(asked: _Asked) -> Iterator[Other]:
+    """A shock as long as it is asked to be at both ends: with this one's length beside its stroke."""
+    shock = _shock(asked)
+    column = asked.cycled.columns[f"shock {shock.id} length"]
+    allowed = column[asked.cycled.swept.allowed[0]]
+    stroke = shock.extended - shock.compressed
+    dead = shock.compressed - stroke
+    longest = ceil((float(np.nanmax(allowed)) + _RESERVE_DROOP_MM) / asked.step) * asked.step
+    shortest = floor((float(np.nanmin(allowed)) - _RESERVE_BUMP_MM) / asked.step) * asked.step
+    if shortest < (longest - shortest) + dead:
+        return  # no such shock is made: its body is longer than what is left closed
+
+    def change(data: Data) -> None:
+        for one in asked.part(data, "shocks"):
+            one |= {"extended": longest, "compressed": shortest}
+            if one.get("spring"):
+                grown = longest - shock.extended
+                one["spring"]["preload"] = max(one["spring"]["preload"] - grown, 0.0)
+
+    yield from asked.changed(
+        f"order a shock {asked.said(longest)} long open and {asked.said(shortest)} closed, "
+        f"{asked.said(longest - shortest)} of stroke",
+        "It is another shock, and the spring on it sits otherwise.", change,
+    )  # fmt: skip
+
+
+def _shock(asked: _Asked) -> Shock:
+    assert asked.design.corners is not None
+    return next(one for one in asked.design.corners.shocks if one.id == asked.check.part)
+
+
+def _preloaded(asked: _Asked) -> Iterator[Other]:
+    """The seats of every coil turned until it sits at ride: by halving, as far as there is thread."""
+    settling = asked.design.corners.settling or 0.0 if asked.design.corners else 0.0
+    names = _coils(asked.design)
+    if not names:
+        return
+
+    def sits(by: float) -> float | None:
+        return Sitting(_preload_by(asked.design, names, by)).travelled.settles_at()
+
+    low, high = -_least_preload(asked.design), _MOST_PRELOAD_MM
+    ends = [sits(by) for by in (low, high)]
+    if ends[0] is None or ends[1] is None or not ends[1] <= -settling <= ends[0]:
+        return
+    for _ in range(14):
+        middle = (low + high) / 2.0
+        at = sits(middle)
+        low, high = (middle, high) if at is None or at > -settling else (low, middle)
+    by = round((low + high) / 2.0 * 2.0) / 2.0
+    if abs(by) < 0.5:
+        return
+    way = "tighter" if by > 0 else "looser"
+    yield Other(
+        f"turn the spring seats {asked.said(abs(by))} {way}, {abs(by) / TURN_MM:.0f} turns of {TURN_MM:g} mm",
+        "The shock's body must have that much thread.", _preload_by(asked.design, names, by),
+    )  # fmt: skip
+
+
+def _coils(design: Design) -> list[str]:
+    return [one.id for one in design.corners.shocks if one.spring and one.sort == "coilover"] if design.corners else []
+
+
+def _least_preload(design: Design) -> float:
+    shocks = design.corners.shocks if design.corners else ()
+    return min((one.spring.preload for one in shocks if one.spring and one.sort == "coilover"), default=0.0)
+
+
+def _preload_by(design: Design, names: list[str], by: float) -> Design:
+    data = design_data(design)
+    for one in data["corners"]["shocks"]:
+        if one["id"] in names:
+            one["spring"]["preload"] = max(one["spring"]["preload"] + by, 0.0)
+    return design_from(data)
+
+
+def _other_spring(asked: _Asked) -> Iterator[Other]:
+    """The step of rates nearest to what there is that carries it at ride, seated and clear of its coils, and rides
+    within the band where there is one."""
+    names = _coils(asked.design)
+    if not names:
+        return
+    settling = asked.design.corners.settling or 0.0 if asked.design.corners else 0.0
+    has = _rate(asked.design, names[0])
+    use = [
+        one for one in Sitting(asked.design).offered(names, -settling, RATES_N_MM)
+        if not one.against and one.preload <= _MOST_PRELOAD_MM
+    ]  # fmt: skip
+    band = asked.check if asked.check.figure.id == "frequency" else None
+    if band is not None:
+        use = [
+            one for one in use
+            if (band.low is None or one.frequency >= band.low) and (band.high is None or one.frequency <= band.high)
+        ]  # fmt: skip
+    for one in sorted(use, key=lambda one: abs(one.rate - has))[:2]:
+        preload = round(one.preload * 2.0) / 2.0
+
+        def change(data: Data, rate: float = one.rate, preload: float = preload) -> None:
+            for shock in data["corners"]["shocks"]:
+                if shock["id"] in names:
+                    shock["spring"] |= {"rate": rate, "preload": preload}
+                    shock["spring"].pop("second", None)
+
+        yield from asked.changed(
+            f"springs of {one.rate:.1f} N/mm ({one.rate / 0.1751268:.0f} lb/in), preloaded {asked.said(preload)}: "
+            f"pressed {asked.said(one.at_ride)} at ride, {one.frequency:.1f} Hz",
+            "Check that their own length leaves room for that.", change,
+        )  # fmt: skip
+
+
+def _rate(design: Design, name: str) -> float:
+    assert design.corners is not None
+    spring = next(one.spring for one in design.corners.shocks if one.id == name)
+    return spring.rate if spring else 0.0
+
+
+def _aired(asked: _Asked) -> Iterator[Other]:
+    """The pressure at which air springs carry it at ride."""
+    shocks = asked.design.corners.shocks if asked.design.corners else ()
+    if not any(one.air for one in shocks):
+        return
+    settling = asked.design.corners.settling or 0.0 if asked.design.corners else 0.0
+
+    def at(pressure: float) -> Design:
+        data = design_data(asked.design)
+        for one in data["corners"]["shocks"]:
+            if one.get("air"):
+                one["air"]["pressure"] = pressure
+        return design_from(data)
+
+    low, high = 10.0, 1000.0
+    ends = [_sits(at(p)) for p in (low, high)]
+    for _ in range(16):
+        middle = (low + high) / 2.0
+        here = _sits(at(middle))
+        if here is None:  # out of the travel: too little, or too much
+            here = np.inf if _too_little(at(middle)) else -np.inf
+        low, high = (middle, high) if here > -settling else (low, middle)
+    pressure = 5.0 * round((low + high) / 10.0)
+    if ends[1] is None or _sits(at(pressure)) is not None:
+        yield Other(f"set the air springs to {pressure:.0f} kPa ({pressure / 6.894757:.0f} psi)", "", at(pressure))
+
+
+def _sits(design: Design) -> float | None:
+    return Sitting(design).travelled.settles_at()
+
+
+def _too_little(design: Design) -> bool:
+    """Whether the springs carry less than the weight at ride."""
+    sitting = Sitting(design)
+    return sum(float(sitting.lift(one, np.array([0.0]))[0]) for one in sitting.shocks) < sitting.weight(None)
+
+
+def _longer_coil(asked: _Asked) -> Iterator[Other]:
+    """A free coil so much longer that it stays seated."""
+    short = asked.step * ceil((asked.check.short + 3.0) / asked.step)
+
+    def change(data: Data) -> None:
+        for one in asked.part(data, "shocks"):
+            one["extended"] += short
+            if one.get("spring"):
+                one["spring"]["solid"] += short
+
+    yield from asked.changed(
+        f"order a spring {asked.said(short)} longer free", "With the same rate it sits the truck higher.", change
+    )
+
+
+# stops and straps
+
+
+def _spacers(asked: _Asked) -> Iterator[Other]:
+    """Spacers under the bump stops, so that they are solid before what comes before them; or the stop that never
+    touches brought nearer."""
+    design, check = asked.design, asked.check
+    if design.corners is None or not design.corners.stops:
+        return
+    if check.figure.id == "stop_touches":
+        need = (check.value or 0.0) + 2.0 * asked.step
+    else:
+        bump = straight_ladder(design)[0]
+        hard, solid = bump.first(*HARD), bump.first("solid")
+        if hard is None:
+            return
+        past = solid.at if solid else bump.looked
+        need = past - hard.at + _BEFORE_MM
+        if check.figure.id in ("stroke_bump", "coils") and need < check.short:
+            need = check.short + _BEFORE_MM
+    if need <= 0.0:
+        return
+    names = {check.part, _other_side(check.part)} if check.figure.of == "stop" else None
+    for more in (1.0, 1.25, 1.6):
+        spacer = asked.step * ceil(need * more / asked.step)
+
+        def change(data: Data, spacer: float = spacer) -> None:
+            for one in data["corners"]["stops"]:
+                if names is None or one["id"] in names:
+                    one["free"] += spacer
+                    one["solid"] += spacer
+
+        yield from asked.changed(
+            f"put {asked.said(spacer)} of spacer under the bump stop{'s' if names is None else ''}",
+            f"It takes that much off the bump travel, and touches {asked.said(spacer)} sooner.", change,
+        )  # fmt: skip
+
+
+def _stops_added(asked: _Asked) -> Iterator[Other]:
+    """A bump stop over the tube on each side, solid just before what comes first; where there is none."""
+    design = asked.design
+    if design.corners is None or design.corners.stops:
+        return
+    bump = straight_ladder(design)[0]
+    hard = bump.first(*HARD)
+    at = min(hard.at - _BEFORE_MM if hard else bump.asked, bump.asked)
+    free, solid = _STOP_MM
+    if at <= 0.0:
+        return
+    top = design.axle.tire_radius_loaded + design.axle.tube_diameter / 2.0
+    across = _between_tires(design)
+
+    def change(data: Data) -> None:
+        data["corners"]["stops"] = [
+            {
+                "id": f"bump-{side}", "kind": "rubber", "free": free, "solid": solid,
+                "frame": {"at": [0.0, hand * across, top + at + solid]},
+                "axle": {"on": "axle", "at": [0.0, hand * across, top]},
+            }
+            for side, hand in (("left", 1.0), ("right", -1.0))
+        ]  # fmt: skip
+
+    yield from asked.changed(
+        f"add a bump stop over the tube on each side, {asked.said(across)} from the centerline, "
+        f"{asked.said(at + solid - free)} above its pad at ride",
+        "It needs something on the frame there to stand against.", change,
+    )  # fmt: skip
+
+
+def _between_tires(design: Design) -> float:
+    return round(0.62 * (design.axle.track - design.axle.tire_width) / 2.0)
+
+
+def _shorter_strap(asked: _Asked) -> Iterator[Other]:
+    """Straps cut so that they are at their end before what comes before them; or tight within the travel."""
+    design, check = asked.design, asked.check
+    if design.corners is None or not design.corners.straps:
+        return
+    if check.figure.id == "strap_holds":
+        need = (check.value or 0.0) + 2.0 * asked.step
+    elif check.figure.id == "strap_ride":
+        need = -(check.short + asked.step)
+    else:
+        need = max(check.short if np.isfinite(check.short) else 0.0, asked.step)
+    names = {check.part, _other_side(check.part)} if check.figure.of == "strap" else None
+    for more in (1.0, 1.5, 2.0, 3.0):
+        cut = asked.step * (ceil(need * more / asked.step) if need > 0 else floor(need * more / asked.step))
+        lengths: list[float] = []
+
+        def change(data: Data, cut: float = cut, lengths: list[float] = lengths) -> bool:
+            for one in data["corners"]["straps"]:
+                if names is None or one["id"] in names:
+                    one["length"] -= cut
+                    lengths.append(one["length"])
+            return all(one > 0.0 for one in lengths)
+
+        for other in asked.changed("", "", change):
+            word = "shorter" if cut > 0 else "longer"
+            yield Other(
+                f"cut the straps {asked.said(abs(cut))} {word}: {asked.said(lengths[0])} between bolt centers",
+                "It takes that much off the droop." if cut > 0 else "", other.design,
+            )  # fmt: skip
+
+
+def _straps_added(asked: _Asked) -> Iterator[Other]:
+    """A strap ahead of the tube on each side, at its end just before what comes first; where there is none."""
+    design = asked.design
+    if design.corners is None or design.corners.straps:
+        return
+    droop = straight_ladder(design)[1]
+    hard = droop.first(*HARD, "loose")
+    at = min(hard.at - _BEFORE_MM if hard else droop.asked, droop.asked)
+    if at <= 0.0:
+        return
+    radius = design.axle.tire_radius_loaded
+    low, high = radius + design.axle.tube_diameter / 2.0, radius + design.axle.tube_diameter / 2.0 + 350.0
+    across = _between_tires(design) - 60.0
+    long = (high - low + at) / (1.0 + _STRETCH)
+    long = asked.step * floor(long / asked.step)
+
+    def change(data: Data) -> None:
+        data["corners"]["straps"] = [
+            {
+                "id": f"strap-{side}", "length": long, "stretch": _STRETCH,
+                "frame": {"at": [0.0, hand * across, high]},
+                "axle": {"on": "axle", "at": [0.0, hand * across, low]},
+            }
+            for side, hand in (("left", 1.0), ("right", -1.0))
+        ]  # fmt: skip
+
+    yield from asked.changed(
+        f"add a limit strap on each side, {asked.said(long)} between bolt centers, "
+        f"{asked.said(across)} from the centerline, its upper bolt {asked.said(high)} off the floor",
+        "Its stretch is taken as 8 percent, a guess: use the maker's figure.", change,
+    )  # fmt: skip
+
+
+# the shaft
+
+
+def _turned_pinion(asked: _Asked) -> Iterator[Other]:
+    """To what the shaft's kind asks for, and a little under it for what drive takes out of the mounts."""
+    wanted = round((wanted_pinion(asked.design) - _SOFT_DEG) * 2.0) / 2.0
+    by = wanted - asked.design.axle.pinion.angle
+
+    def change(data: Data) -> None:
+        data["axle"]["pinion"]["angle"] = wanted
+
+    way = "up" if by > 0 else "down"
+    yield from asked.changed(
+        f"turn the pinion {abs(by):.1f} degrees {way}, to {wanted:.1f} degrees nose up",
+        "Its brackets or perches are set to that; caster and mounts of a front axle turn with it.", change,
+    )  # fmt: skip
+
+
+def _dropped_case(asked: _Asked) -> Iterator[Other]:
+    """The transfer case tipped or let down, rear end first: its output then points nearer to along the shaft."""
+    for degrees in (1.0, 2.0, 3.0):
+        for way, by in (("more", degrees), ("less", -degrees)):
+
+            def turned(data: Data, by: float = by) -> None:
+                data["driveshaft"]["case"]["angle"] += by
+
+            yield from asked.changed(
+                f"shim the transfer case so that its output points down {degrees:.0f} degrees {way} toward this axle",
+                "Engine mounts, linkages and the other shaft's angle go with it.", turned,
+            )  # fmt: skip
+
+
+def _other_slip(asked: _Asked) -> Iterator[Other]:
+    """A slip with so much more travel that way, or a shaft cut so that it has."""
+    shaft = asked.design.driveshaft
+    assert shaft is not None
+    short = asked.step * ceil((asked.check.short + asked.step) / asked.step)
+    out = asked.check.figure.id == "slip_out"
+    own, other = ("out", "in") if out else ("in", "out")
+    has = shaft.slip.in_ if out else shaft.slip.out
+    if has > short:
+
+        def cut(data: Data) -> None:
+            data["driveshaft"]["slip"][own] += short
+            data["driveshaft"]["slip"][other] -= short
+
+        yield from asked.changed(
+            f"build the shaft {asked.said(short)} {'longer' if out else 'shorter'}, so that its slip has that "
+            f"much more to {'be drawn out' if out else 'press in'}",
+            "It takes that from the other way.", cut,
+        )  # fmt: skip
+
+    def longer(data: Data) -> None:
+        data["driveshaft"]["slip"][own] += short
+
+    yield from asked.changed(f"order a slip with {asked.said(short)} more travel", "", longer)
+
+
+Proposer = Callable[[_Asked], Iterator[Other]]
+_PROPOSALS: dict[str, tuple[Proposer, ...]] = {
+    "stroke_bump": (_spacers, _stops_added, _other_shock),
+    "stroke_droop": (_shorter_strap, _straps_added, _other_shock),
+    "seated": (_shorter_strap, _straps_added, _longer_coil),
+    "coils": (_spacers, _stops_added),
+    "stop_touches": (_spacers,),
+    "strap_holds": (_shorter_strap,),
+    "strap_ride": (_shorter_strap,),
+    "order_bump": (_spacers, _stops_added),
+    "order_droop": (_shorter_strap, _straps_added),
+    "sits": (_preloaded, _other_spring, _aired),
+    "frequency": (_other_spring,),
+    "pinion_set": (_turned_pinion, _dropped_case),
+    "unsteady": (_turned_pinion, _dropped_case),
+    "case_angle": (_dropped_case,),
+    "pinion_angle": (_turned_pinion,),
+    "slip_out": (_other_slip,),
+    "slip_in": (_other_slip,),
+}
+"""What might help against which figure."""
