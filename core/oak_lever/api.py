@@ -30,11 +30,28 @@ from oak_lever.design.types import Design, School, Use
 from oak_lever.design.values import Band, Bands, Point
 from oak_lever.figures.links import LinkFigures, Separation, link_figures, separation
 from oak_lever.figures.register import BY_ID, COLUMNS, FIGURES, USES, Column, Figure
+from oak_lever.figures.ridden import bar_rate
+from oak_lever.figures.run_register import RUN_FIGURES, RunFigure
+from oak_lever.figures.sit import (
+    RATES_N_MM,
+    TURN_MM,
+    Inflated,
+    Load,
+    Offered,
+    Sits,
+    Sitting,
+    SliderStop,
+    Spaced,
+    Turned,
+    spaced,
+)
 from oak_lever.judge.findings import Finding, findings, only_read
 from oak_lever.judge.guesses import Slack, slack
 from oak_lever.judge.house import JOINTS, SCHOOLS
 from oak_lever.judge.judged import judge
+from oak_lever.judge.ladder import Rung, Rungs, ladder
 from oak_lever.judge.places import Place
+from oak_lever.judge.running import named
 from oak_lever.motion.carried import carried
 from oak_lever.motion.mechanism import Mechanism
 from oak_lever.move.bounds import CURE_WITHIN_MM, PULL_WITHIN_MM
@@ -47,7 +64,9 @@ from oak_lever.move.cures import cures
 from oak_lever.move.effects import Effect, all_effects, effects
 from oak_lever.move.layout import LinkKind, Locator, Side, with_kind, with_link, with_locator, without_link
 from oak_lever.move.offers import Cure, Worsened
+from oak_lever.move.placing import shock_places
 from oak_lever.move.pull import Pulled, Wanted, pull
+from oak_lever.move.running import RunPulled, Want, run_pull, run_slopes
 from oak_lever.move.schools import school_says
 from oak_lever.move.settle import Settled, settle
 from oak_lever.move.since import Moved, since
@@ -90,10 +109,13 @@ __all__ = [
     "MOST_STEPS",
     "PAPERS",
     "PULL_WITHIN_MM",
+    "RATES_N_MM",
+    "RUN_FIGURES",
     "SCHOOLS",
     "SHARED",
     "STEPS",
     "TRUCK_FIGURES",
+    "TURN_MM",
     "UP_SHARES",
     "USES",
     "WHOLE",
@@ -121,16 +143,19 @@ __all__ = [
     "Finding",
     "Gap",
     "Hole",
+    "Inflated",
     "Kind",
     "Known",
     "LayoutName",
     "LinkFigures",
     "LinkKind",
+    "Load",
     "Locator",
     "Look",
     "Mechanism",
     "Moved",
     "NoCrossing",
+    "Offered",
     "Onto",
     "Paper",
     "Parts",
@@ -139,25 +164,36 @@ __all__ = [
     "Pulled",
     "Ranked",
     "Refused",
+    "RunFigure",
+    "RunPulled",
+    "Rung",
+    "Rungs",
     "School",
     "Separation",
     "Settled",
     "Shared",
     "Side",
+    "Sits",
+    "Sitting",
     "Slack",
+    "SliderStop",
     "Solid",
+    "Spaced",
     "Station",
     "Sweep",
     "Titles",
     "Told",
     "Truck",
     "TruckFigure",
+    "Turned",
     "Under",
     "Units",
     "Use",
+    "Want",
     "Wanted",
     "Worsened",
     "all_effects",
+    "bar_rate",
     "baseline",
     "budget",
     "carried",
@@ -181,11 +217,13 @@ __all__ = [
     "gaps_here",
     "holes",
     "judge",
+    "ladder",
     "link_figures",
     "links_sheet",
     "look",
     "mount_names",
     "mounts_of",
+    "named",
     "only_read",
     "onto_housing",
     "overlays",
@@ -198,11 +236,15 @@ __all__ = [
     "read_truck",
     "resolved",
     "room_dxf",
+    "run_pull",
+    "run_slopes",
     "school_says",
     "separation",
     "settle",
+    "shock_places",
     "since",
     "slack",
+    "spaced",
     "split",
     "starting_design",
     "stations",

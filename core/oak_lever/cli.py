@@ -16,7 +16,6 @@ from pathlib import Path
 from typing import Any
 
 from oak_lever.api import (
-    BY_ID,
     GRID,
     MOST_GRID,
     MOST_STEPS,
@@ -37,6 +36,7 @@ from oak_lever.api import (
     cures,
     cycle,
     findings,
+    named,
     read_design,
     read_truck,
     school_says,
@@ -130,6 +130,7 @@ def _parser() -> argparse.ArgumentParser:
     _takes_design(clearing)
     clearing.add_argument("--json", action="store_true", help="one JSON object with every pair and where it is nearest")
     clearing.add_argument("--grid", default="x".join(map(str, GRID)), metavar="TxA", help="travels by articulations")
+    clearing.add_argument("--shocks", action="store_true", help="the bodies of shocks and springs among the parts")
     clearing.set_defaults(run=_clear)
     checking = commands.add_parser("check", help="print the findings on a design")
     _takes_design(checking)
@@ -228,7 +229,7 @@ def _clear(asked: argparse.Namespace) -> str:
         raise _Faulty([(asked.design, Refused([Fault("--grid", said)]))])
     design = _design(asked.design)
     try:
-        found = clearances(design, grid)
+        found = clearances(design, grid, asked.shocks)
     except Refused as refusal:
         raise _Faulty([(asked.design, refusal)]) from None
     if asked.json:
@@ -287,7 +288,7 @@ def _cell(value: float | None) -> str:
     return "-" if value is None else f"{round(value, 1) + 0.0:.1f}"
 
 
-_SIGNS = {"mm": " mm", "deg": " deg", "percent": " %", "ratio": " times"}
+_SIGNS = {"mm": " mm", "deg": " deg", "percent": " %", "ratio": " times", "hz": " Hz", "n": " N", "n_mm": " N/mm"}
 
 
 def _takes_all(out: Any) -> bool:
@@ -328,7 +329,7 @@ def _remedies(design: Design, finding: Finding) -> list[str]:
 
 
 def _remedy(cure: Cure, finding: Finding) -> str:
-    value = cure.figures.get(finding.figure)
+    value = cure.figures.get(finding.id)
     then = "" if value is None or finding.unit is None else f", then {_amount(value, finding.unit)}"
     worse = ", ".join(_worse(one) for one in cure.worsens)
     said = f"{'to cure it' if cure.meets else 'to help it'}: {cure.words[:1].lower()}{cure.words[1:]}{then}."
@@ -336,7 +337,7 @@ def _remedy(cure: Cure, finding: Finding) -> str:
 
 
 def _worse(one: Worsened) -> str:
-    figure = BY_ID[one.figure]
+    figure = named(one.figure)
     return f"{figure.name.lower()} {_amount(one.before, figure.unit)} to {_amount(one.after, figure.unit)}"
 
 

@@ -207,6 +207,8 @@ class Look:
     design: Design
     mechanism: Mechanism
     here: Sweep
+    columns: Columns
+    """Of what runs with the axle, over the poses that were solved, the one looked at last."""
 
 
 def _runs(design: Design) -> bool:
@@ -252,7 +254,9 @@ def look(design: Design, travel_mm: float, articulation_deg: float) -> Look:
         figures[:, 0, -1:], joint_names(mechanism), turned[:, 0, -1:], traced.reached[0, -1:], traced.state[0, -1:],
         (lambda: running(design, mechanism, traced).at(np.array([-1]))) if _runs(design) else None,
     )  # fmt: skip
-    return Look(design, mechanism, here)
+    columns = dict(running(design, mechanism, traced).columns) if _runs(design) else {}
+    columns |= ridden(design, mechanism, traced, np.array([0]))
+    return Look(design, mechanism, here, columns)
 
 
 def sweep_many(

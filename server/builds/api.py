@@ -10,7 +10,7 @@ from django.http import HttpRequest, HttpResponse
 from ninja import NinjaAPI, Schema
 from ninja.errors import HttpError, ValidationError
 
-from builds import actions, answers, room, schemas, workers
+from builds import actions, answers, corners, room, schemas, workers
 from builds.answers import answer
 from builds.jobs import Done, refusal_data
 from builds.models import Build, Design, Notice, Revision, TruckRevision
@@ -27,6 +27,7 @@ from oak_lever.api import (
     Pulled,
     Ranked,
     Refused,
+    RunPulled,
     Settled,
     Slack,
     Station,
@@ -355,6 +356,26 @@ def bring_a_shape(request: HttpRequest, body: room.BringIn) -> HttpResponse:
 @api.post("copy", response={200: room.CopiedOut, **REFUSED}, operation_id="copy_onto")
 def copy_onto_another_housing(request: HttpRequest, body: room.CopyIn) -> HttpResponse:
     return sent(run(request, "copy", {**vars(body), "onto": Onto(**vars(body.onto))}))
+
+
+@api.post("corners", response={200: corners.CornersOut, **REFUSED}, operation_id="corners")
+def corners_of_an_axle(request: HttpRequest, body: corners.CornersIn) -> HttpResponse:
+    return sent(run(request, "corners", {**vars(body), "loads": [one.load() for one in body.loads]}))
+
+
+@api.post("shocks/places", response={200: list[Cure], **REFUSED}, operation_id="shock_places")
+def places_for_a_shock(request: HttpRequest, body: corners.ShockPlacesIn) -> HttpResponse:
+    return computed(request, "shock_places", body)
+
+
+@api.post("runs/pull", response={200: RunPulled, **REFUSED}, operation_id="run_pull")
+def pull_what_runs(request: HttpRequest, body: corners.RunPullIn) -> HttpResponse:
+    return sent(run(request, "run_pull", {**vars(body), "wanted": [one.want() for one in body.wanted]}))
+
+
+@api.post("runs/effects", response={200: list[Effect], **REFUSED}, operation_id="run_effects")
+def what_moves_what_runs(request: HttpRequest, body: corners.RunEffectsIn) -> HttpResponse:
+    return computed(request, "run_effects", body)
 
 
 @api.get("designs/{int:design_id}/room.dxf", response={200: None, **GONE}, operation_id="room_drawing")

@@ -21,17 +21,21 @@ from oak_lever.api import (
     FileUnit,
     Known,
     LayoutName,
+    Load,
     Mechanism,
     Onto,
     Paper,
     Refused,
     School,
+    Sitting,
     Sweep,
     Titles,
     Units,
     Use,
+    Want,
     Wanted,
     all_effects,
+    bar_rate,
     budget,
     carried,
     clearances,
@@ -48,6 +52,7 @@ from oak_lever.api import (
     gaps_here,
     holes,
     judge,
+    ladder,
     link_figures,
     links_sheet,
     look,
@@ -58,11 +63,15 @@ from oak_lever.api import (
     pull,
     ranked,
     room_dxf,
+    run_pull,
+    run_slopes,
     school_says,
     separation,
     settle,
+    shock_places,
     since,
     slack,
+    spaced,
     starting_design,
     stations,
     svg,
@@ -117,7 +126,7 @@ def _look(document: Any, travel: float, articulation: float) -> dict[str, Any]:
     looked = look(design_from(document), travel, articulation)
     return {
         "links": link_figures(looked.mechanism),
-        "here": _sweep(looked.here),
+        "here": _sweep(looked.here, looked.columns, np.array([-1])),
         "misalignment": _turned(looked.here),
         "carried": _carried(looked.design, looked.mechanism, looked.here),
     }
@@ -126,6 +135,7 @@ def _look(document: Any, travel: float, articulation: float) -> dict[str, Any]:
 def cycle_data(cycled: Cycle) -> dict[str, Any]:
     here = cycled.here or cycled.ride
     judged = judge(cycled.swept)
+    places, more = cycled.swept.places, {name: np.round(values, 4) for name, values in cycled.columns.items()}
     return {
         "located": cycled.located,
         "links": link_figures(cycled.swept.mechanism),
@@ -133,13 +143,23 @@ def cycle_data(cycled: Cycle) -> dict[str, Any]:
         "stops": cycled.stops,
         "findings": findings(cycled, judged),
         "read": only_read(judged),
-        "ride": _sweep(cycled.ride),
-        "here": _sweep(here),
-        "heave": _sweep(cycled.heave),
-        "articulation": _sweep(cycled.articulation),
+        "ride": _sweep(cycled.ride, more, places.ride),
+        "here": _sweep(here, more, np.array([-1]) if cycled.here else places.ride),
+        "heave": _sweep(cycled.heave, more, places.heave),
+        "articulation": _sweep(cycled.articulation, more, places.articulation),
         "misalignment": _turned(here),
         "carried": _carried(cycled.design, cycled.swept.mechanism, here),
+        "allowed": _allowed(cycled),
     }
+
+
+def _allowed(cycled: Cycle) -> dict[str, Any]:
+    """What part of the map of travel and twist stops and straps let it come to, and which of them hold it."""
+    swept, corners = cycled.swept, cycled.design.corners
+    cells = swept.places.map.ravel()
+    reached = swept.traced.reached[0, cells]
+    share = float(swept.allowed[0, cells][reached].mean()) if reached.any() else 1.0
+    return {"share": share, "by": [one.id for one in (*corners.stops, *corners.straps)] if corners else []}
 
 
 def _turned(here: Sweep) -> dict[str, float]:
@@ -155,13 +175,54 @@ def _carried(design: Design, mechanism: Mechanism, here: Sweep) -> dict[str, Any
     return {link: {"turn": one.turn[0].copy(), "shift": one.shift[0]} for link, one in found.items()}
 
 
-def _sweep(sweep: Sweep) -> dict[str, Any]:
+def _sweep(sweep: Sweep, more: dict[str, Any], at: Any) -> dict[str, Any]:
+    """A sweep's columns, and those of what runs with the axle at its poses."""
     ids = [column.id for column in COLUMNS]
+    columns = dict(zip(ids, np.ascontiguousarray(np.round(sweep.table, _DIGITS)), strict=False))
     return {
-        "columns": dict(zip(ids, np.ascontiguousarray(np.round(sweep.table, _DIGITS)), strict=False)),
+        "columns": columns | {name: np.ascontiguousarray(values[at]) for name, values in more.items()},
         "reached": sweep.reached,
         "state": np.ascontiguousarray(np.round(sweep.state, _STATE_DIGITS)),
     }
+
+
+def _corners(document: Any, loads: list[Load], wanted: float, turn: float, spacer: float) -> dict[str, Any]:
+    design = design_from(document)
+    rungs = ladder(design)
+    if not rungs or design.corners is None:
+        return {"ladder": rungs, "sits": [], "turns": [], "sliders": [], "springs": [], "inflated": [], "spacers": {}}
+    sitting = Sitting(design)
+    coils = [one.id for one in design.corners.shocks if one.spring]
+    aired = sorted({0.0, *(one.air.pressure * part for one in design.corners.shocks if one.air for part in (1.0, 1.6))})
+    return {
+        "ladder": rungs,
+        "sits": [sitting.sits(), *(sitting.sits(load) for load in loads)],
+        "turns": sitting.turns(turn),
+        "sliders": sitting.sliders(),
+        "springs": sitting.offered(coils, wanted) if coils else [],
+        "inflated": sitting.inflated(aired) if len(aired) > 1 else [],
+        "spacers": {one.id: spaced(design, one.id, [n * spacer for n in range(-2, 5)]) for one in design.corners.stops},
+        "bar_rate": bar_rate(design),
+    }
+
+
+def _shock_places(document: Any, shock: str, increment: float, units: Units) -> Any:
+    design = design_from(document)
+    with _refusing("shock"):
+        return shock_places(design, shock, increment, units)
+
+
+def _run_pull(document: Any, wanted: list[Want], increment: float | None) -> Any:
+    design = design_from(document)
+    with _refusing("wanted"):
+        return run_pull(design, wanted, increment)
+
+
+def _run_effects(document: Any, check: str, increment: float) -> Any:
+    return [
+        {"axis": shift.axis, "mounts": shift.mounts, "change": change}
+        for shift, change in run_slopes(design_from(document), check, increment)
+    ]
 
 
 def _effects(document: Any, increment: float) -> Any:
@@ -211,7 +272,7 @@ def _layout(document: Any, change: dict[str, Any], increment: float) -> dict[str
 
 
 def _clear(document: Any) -> Any:
-    return clearances(design_from(document)).data()
+    return clearances(design_from(document), shocks=True).data()
 
 
 def _gaps(document: Any, travel: float, articulation: float) -> Any:
@@ -303,6 +364,10 @@ JOBS: dict[str, Callable[..., Any]] = {
     "cycle": _cycle,
     "look": _look,
     "effects": _effects,
+    "corners": _corners,
+    "shock_places": _shock_places,
+    "run_pull": _run_pull,
+    "run_effects": _run_effects,
     "cures": _cures,
     "slack": _slack,
     "school": _school,

@@ -24,6 +24,7 @@ from oak_lever.api import (
     LinkKind,
     Locator,
     Moved,
+    RunFigure,
     School,
     Separation,
     Side,
@@ -287,8 +288,16 @@ class CarriedOut(Schema):
     shift: Vector
 
 
+class AllowedOut(Schema):
+    """Which part of the map of travel and twist is judged over, and the stops and straps that leave it."""
+
+    share: float
+    by: list[str]
+
+
 class CycleOut(Schema):
-    """`read`: the figures that are read and not judged, by their ids."""
+    """`read`: the figures that are read and not judged, by their ids. Columns of sweeps hold what runs with the axle
+    too, as "shock coilover-left to_shut"."""
 
     located: bool
     links: list[LinkFigures]
@@ -302,6 +311,7 @@ class CycleOut(Schema):
     articulation: SweepOut
     misalignment: dict[str, float | None]
     carried: dict[str, CarriedOut]
+    allowed: AllowedOut
 
 
 class LookOut(Schema):
@@ -507,6 +517,7 @@ class RegisterOut(Schema):
     uses: list[NamedUse]
     schools: list[NamedSchool]
     figures: list[Figure]
+    runs: list[RunFigure]
     columns: list[Column]
     parts: list[Kind]
     truck: list[TruckFigure]

@@ -1,6 +1,6 @@
 /** Where each screen is found. */
 
-import { type ReactNode, useEffect } from "react";
+import { lazy, type ReactNode, Suspense, useEffect } from "react";
 import { BrowserRouter, Link, Navigate, Route, Routes } from "react-router";
 import styled from "styled-components";
 
@@ -17,6 +17,8 @@ import { Shell } from "./shell/Shell";
 import { Trouble } from "./ui/controls";
 import { Mishap } from "./ui/Mishap";
 import { GlobalStyle } from "./ui/theme";
+
+const Corners = lazy(async () => ({ default: (await import("./areas/corners/Corners")).Corners }));
 
 const Nothing = styled.main`
   padding: 2.5rem;
@@ -36,6 +38,19 @@ function Registered({ children }: { children: ReactNode }) {
     </Nothing>
   );
 }
+
+/** An area that is fetched when it is first gone to. */
+const Later = ({ of }: { of: ReactNode }) => (
+  <Suspense
+    fallback={
+      <Nothing>
+        <p role="status">Fetching it…</p>
+      </Nothing>
+    }
+  >
+    {of}
+  </Suspense>
+);
 
 function Nowhere() {
   return (
@@ -66,6 +81,7 @@ export function App() {
                 <Route index element={<Navigate to="links" replace />} />
                 <Route path="links" element={<Links />} />
                 <Route path="room" element={<Room />} />
+                <Route path="corners" element={<Later of={<Corners />} />} />
                 <Route path="truck" element={<Truck />} />
               </Route>
               <Route path="*" element={<Nowhere />} />

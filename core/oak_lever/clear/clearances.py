@@ -61,9 +61,9 @@ class Clearances:
         }
 
 
-def clearances(design: Design, grid: tuple[int, int] = GRID) -> Clearances:
+def clearances(design: Design, grid: tuple[int, int] = GRID, shocks: bool = False) -> Clearances:
     """Over a grid of so many travels from full droop to full bump and articulations from one end to the other, each
-    pose reached straight up and then twisted.
+    pose reached straight up and then twisted; `shocks`: the bodies of shocks and springs among the parts.
 
     Raises:
         ValueError: for fewer than 2 or more than 201 of either.
@@ -74,14 +74,14 @@ def clearances(design: Design, grid: tuple[int, int] = GRID) -> Clearances:
     reach = design.travel
     travels = np.linspace(-reach.droop, reach.bump, grid[0])
     twists = np.linspace(-reach.articulation, reach.articulation, grid[1])
-    found = gaps_of(design, grid=grid)
+    found = gaps_of(design, grid=grid, shocks=shocks)
     return Clearances(design.name, tuple(travels.tolist()), tuple(twists.tolist()), tuple(found))
 
 
-def gaps_of(design: Design, only: Wanted | None = None, grid: tuple[int, int] = GRID) -> list[Gap]:
+def gaps_of(design: Design, only: Wanted | None = None, grid: tuple[int, int] = GRID, shocks: bool = True) -> list[Gap]:
     """The least gaps over the grid, of the pairs that are asked for."""
     poses, places = grid_of(design, grid)
-    return gaps_at(design, poses, places, only)
+    return gaps_at(design, poses, places, only, shocks)
 
 
 def grid_of(design: Design, grid: tuple[int, int]) -> tuple[Poses, Ints]:
@@ -103,11 +103,11 @@ def _grid(droop: float, bump: float, articulation: float, grid: tuple[int, int])
     return plan.poses(), places.ravel()
 
 
-def gaps_at(design: Design, poses: Poses, places: Ints, only: Wanted | None = None) -> list[Gap]:
+def gaps_at(design: Design, poses: Poses, places: Ints, only: Wanted | None = None, shocks: bool = True) -> list[Gap]:
     """The least gap of every pair over the poses at `places`; of those as near the first in that order."""
     if design.axle.track <= design.axle.tire_width:
         raise Refused([Fault("axle.track", "must be more than the tire's width")])
-    stage = Stage(design, poses)
+    stage = Stage(design, poses, shocks)
     looked = places[stage.reached[places]]
     if not len(looked):
         return []

@@ -13,6 +13,7 @@ from oak_lever.clear.solids import SEGMENT, Piece, ball, pieces_of, tire, tube
 from oak_lever.design.axle import HOUSING_TUBES
 from oak_lever.design.links import TUBE_MM
 from oak_lever.design.room import MOVING_GAP_MM, KeepOut
+from oak_lever.design.running import Shock
 from oak_lever.design.types import Design
 from oak_lever.design.values import Point
 from oak_lever.figures.joints import joint_places
@@ -22,7 +23,7 @@ from oak_lever.motion.carried import carried
 from oak_lever.motion.mechanism import Floats, Mechanism, mechanism_of
 from oak_lever.motion.trace import Poses, finely, rotations, trace
 
-Sort = Literal["link", "arm", "rod", "tube", "housing", "tire", "shaft", "drag-link", "tie-rod", "keep-out"]
+Sort = Literal["link", "arm", "rod", "tube", "housing", "tire", "shaft", "drag-link", "tie-rod", "shock", "keep-out"]
 _SAME_MM = 1.0
 """Joints nearer than this are one joint: what meets there is not held apart."""
 _STEERED = (-1.0, -0.5, 0.0, 0.5, 1.0)
@@ -65,8 +66,9 @@ def housing_of(design: Design) -> tuple[Point, float]:
 class Stage:
     """A design in P poses: every part of it as solids, in the order in which pairs are named."""
 
-    def __init__(self, design: Design, poses: Poses) -> None:
+    def __init__(self, design: Design, poses: Poses, shocks: bool = True) -> None:
         self.design, self.poses = design, poses
+        self._shocks = design.corners.shocks if shocks and design.corners else ()
         self._fine, self._place = poses, np.arange(len(poses.parent))
         if design.steering:
             self._fine, self._place = finely(poses, FINE_MM, FINE_DEG)
@@ -111,6 +113,23 @@ class Stage:
             yield self._shaft()
         if self.design.steering:
             yield from self._steering()
+        for shock in self._shocks:
+            yield self._shock(shock)
+
+    def _shock(self, shock: Shock) -> Solid:
+        """A shock's body, or a spring: what carries its lower eye it is bolted to."""
+        on, upper = shock.axle.on, np.array(shock.frame.at)
+        if on == "axle":
+            lower = self.carried(shock.axle.at)
+        else:
+            own = carried(self.mechanism, {on}, self.state)[on]
+            lower = own.turn @ np.array(shock.axle.at) + own.shift
+        piece = self._between(lower, np.broadcast_to(upper, lower.shape), shock.diameter)
+        rigid = on == "axle" or any(bar.name == on and bar.rigid for bar in self.mechanism.layout.bars)
+        return Solid(
+            shock.id, "shock", (piece,), (np.array(shock.axle.at), upper),
+            apart_from=frozenset((on, "axle-tube", "housing") if rigid else (on,)),
+        )  # fmt: skip
 
     def _bars(self) -> Iterator[Solid]:
         heads, tails = joint_places(self.mechanism, self.state[None])
@@ -202,7 +221,7 @@ _TOGETHER: tuple[tuple[_Sorts, _Sorts], ...] = (
     (_RODS, _RODS | {"tire"}),
 )
 """Sorts of moving parts that belong together and are not held apart."""
-_FREE_OF_AXLE: frozenset[Sort] = frozenset(("link", "rod", "shaft", "drag-link"))
+_FREE_OF_AXLE: frozenset[Sort] = frozenset(("link", "rod", "shaft", "drag-link", "shock"))
 """What moves against the axle, and so against what the axle carries."""
 
 
@@ -234,6 +253,8 @@ def pairs_of(stage: Stage) -> list[Pair]:
 
 
 def _belong(a: Solid, b: Solid) -> bool:
+    if a.name in b.apart_from or b.name in a.apart_from:
+        return True
     sorts = ((a.sort, b.sort), (b.sort, a.sort))
     if any(one in these and other in those for one, other in sorts for these, those in _TOGETHER):
         return True

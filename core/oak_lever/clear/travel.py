@@ -70,12 +70,17 @@ def budget(design: Design) -> Budget:
     reach = design.travel
     if not trace(mechanism_of(design), Plan().poses()).reached[0, 0]:
         return Budget((), None)
-    ends = [_straight(design, "bump", reach.bump), _straight(design, "droop", reach.droop)]
+    ends = list(straight(design))
     for way, at in (("bump", reach.bump), ("droop", -reach.droop)):
         for side, sign in (("left", 1.0), ("right", -1.0)):
             ends.append(_twisted(design, f"{way}, {side} wheel up", at, sign))
     both = reach.bump + reach.droop
     return Budget(tuple(ends), reach.bump / both if both > 0.0 else None)
+
+
+def straight(design: Design) -> tuple[End, End]:
+    """Straight up and straight down from ride alone; of an axle that something holds."""
+    return _straight(design, "bump", design.travel.bump), _straight(design, "droop", design.travel.droop)
 
 
 def _straight(design: Design, way: Way, asked: float) -> End:

@@ -8,6 +8,7 @@ Names are templates: `{id}` is the part's own, `{on}` the body that carries the 
 `frame`), or by a path in the part where the file says it (`@pivot.on`), or as the other of the two (`!pivot.on`).
 """
 
+from collections import OrderedDict
 from collections.abc import Iterator
 from dataclasses import asdict, dataclass
 from typing import Any, Literal
@@ -17,9 +18,9 @@ from oak_lever.design.types import Design
 from oak_lever.design.values import Direction, Point
 
 Path = tuple[str | int, ...]
-Shape = Literal["link", "arm", "crank", "shoe", "strut"]
+Shape = Literal["link", "arm", "crank", "shoe", "strut", "shock"]
 """How a body is drawn: a tube with an eye at each end; two tubes from an arm's bolts to its eye; a bell crank; a
-slider's shoe; a plain tube."""
+slider's shoe; a plain tube; a body with a shaft out of it."""
 DISTANCE = -1
 FORE_AFT, SIDEWAYS, UPRIGHT = 0, 1, 2
 
@@ -109,13 +110,13 @@ def _link(kind: str) -> Kind:
     return Kind(kind, ("links", "*"), True, None, None, (_AXLE, _FRAME), (), (body,), (HoldRow("{id}"),))
 
 
-def _strut(kind: str, listed: str, standard: float) -> Kind:
+def _strut(kind: str, listed: str, standard: float, shape: Shape = "strut") -> Kind:
     """What constrains nothing: it is drawn, and its eyes are moved, locked, paired and named as any mount."""
     eyes = (
         PointRow("{id}.frame", ("frame", "at"), "frame eye", "frame"),
         PointRow("{id}.axle", ("axle", "at"), "lower eye", "@axle.on"),
     )
-    body = BodyRow("{id}", "{words}", "strut", "{id}.axle", "{id}.frame", ("diameter",), standard)
+    body = BodyRow("{id}", "{words}", shape, "{id}.axle", "{id}.frame", ("diameter",), standard)
     return Kind(kind, ("corners", listed, "*"), False, None, None, eyes, (), (body,))
 
 
@@ -160,7 +161,7 @@ KINDS: tuple[Kind, ...] = (
         (PointRow("slider.axle", ("axle", "at"), "axle point", "axle"),), (),
         (BodyRow("slider", "slider", "shoe", "slider.axle", "slider.axle"),), (HoldRow("slider.axle", SIDEWAYS),),
     ),
-    _strut("shock", "shocks", 63.5),
+    _strut("shock", "shocks", 63.5, "shock"),
     _strut("stop", "stops", 60.0),
     _strut("strap", "straps", 40.0),
     Kind(
@@ -279,8 +280,22 @@ def words_of(name: str) -> str:
     return name.replace("-", " ").replace("_", " ").strip()
 
 
+_MOST_KNOWN = 64
+_known: OrderedDict[int, tuple[Design, Parts]] = OrderedDict()
+"""The designs that were last read, which are never changed: they are held, so that no other takes their id."""
+
+
 def parts_of(design: Design) -> Parts:
-    """Read a design by the table."""
+    """A design read by the table."""
+    found = _known.get(id(design))
+    if found is None:
+        found = _known[id(design)] = (design, _read_all(design))
+        while len(_known) > _MOST_KNOWN:
+            _known.popitem(last=False)
+    return found[1]
+
+
+def _read_all(design: Design) -> Parts:
     spots: list[Spot] = []
     bodies: list[Body] = []
     holds: list[Hold] = []

@@ -6,9 +6,6 @@ from oak_lever.design.types import Design
 from oak_lever.motion.mechanism import Floats
 from oak_lever.motion.trace import rotations
 
-_TURN = 720
-"""Steps of half a turn of the output, over which the pinion's lead repeats."""
-
 
 def driveline(design: Design, state: Floats) -> dict[str, Floats]:
     """(P,) each, with the axle at `state` (P, 7): `shaft_length` mm, `shaft_slip` mm (+ is drawn out from ride),
@@ -51,33 +48,24 @@ def _lead(out: Floats | None, along: Floats, pinion: Floats) -> Floats:
 
     A yoke arm u turns square to the output; the shaft's arm is v = u x s, the pinion's w = v x (-p); without `out` the
     shaft itself is steady, and v turns about it.
+
+    w is linear in the arm that turns steadily, so in the planes of the two
+    it is a turn, a stretch by the map's singular values, and a turn: it leads by atan(k tan a) - a, k their ratio,
+    which is greatest at atan((1 - k) / (2 sqrt(k))), as a single joint of cosine k.
     """
-    turned = np.linspace(0.0, np.pi, _TURN + 1)
     drive = along if out is None else out
-    one, two = _square(drive)
-    arm = np.cos(turned)[:, None, None] * one + np.sin(turned)[:, None, None] * two
+    arms = _square(drive)
     if out is not None:
-        arm = np.cross(arm, along)
-    arm = np.cross(arm, pinion)
+        arms = (np.cross(arms[0], along), np.cross(arms[1], along))
     first, second = _square(pinion)
-    with np.errstate(invalid="ignore"):
-        angle = np.arctan2((arm * second).sum(axis=-1), (arm * first).sum(axis=-1))
-    ahead = np.unwrap(angle, axis=0) - turned[:, None]
-    lead: Floats = np.degrees(_peak(ahead) + _peak(-ahead))
-    return lead
-
-
-def _peak(values: Floats) -> Floats:
-    """(P,) the greatest of values (T, P) that repeat, by the parabola through the greatest and its neighbors."""
-    loop = values[:-1]
-    top = loop.argmax(axis=0)
-    here = np.arange(loop.shape[1])
-    before, at, after = (loop[(top + n) % len(loop), here] for n in (-1, 0, 1))
-    bend = 2.0 * at - before - after
+    turned = [np.cross(arm, pinion) for arm in arms]
+    plane = np.stack([[(arm * axis).sum(axis=-1) for arm in turned] for axis in (first, second)])
+    size, area = (plane**2).sum(axis=(0, 1)), np.abs(plane[0, 0] * plane[1, 1] - plane[0, 1] * plane[1, 0])
+    spread = np.sqrt(np.maximum(size**2 - 4.0 * area**2, 0.0))
     with np.errstate(invalid="ignore", divide="ignore"):
-        more = np.where(bend > 0.0, (after - before) ** 2 / (8.0 * bend), 0.0)
-    out: Floats = at + more
-    return out
+        ratio = np.sqrt((size - spread) / (size + spread))
+        lead: Floats = 2.0 * np.degrees(np.arctan((1.0 - ratio) / (2.0 * np.sqrt(ratio))))
+    return lead
 
 
 def _square(axis: Floats) -> tuple[Floats, Floats]:

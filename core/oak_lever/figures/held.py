@@ -21,8 +21,11 @@ def held(design: Design, mechanism: Mechanism, state: Floats) -> NDArray[np.bool
     both: list[Stop | Strap] = [*design.corners.stops, *design.corners.straps]
     for strut in both:
         at = _carried(mechanism, state, turn, strut.axle.on, np.array(strut.axle.at))
-        length = np.linalg.norm(at - np.array(strut.frame.at), axis=-1)
+        span = at - np.array(strut.frame.at)
+        length = np.linalg.norm(span, axis=-1)
         left = length - strut.solid if isinstance(strut, Stop) else strut.length * (1.0 + strut.stretch) - length
+        if isinstance(strut, Stop):  # a pad that has passed through where it would have stood still is past it
+            left = np.where((span * span[:, :1]).sum(-1) > 0.0, left, -np.inf)
         reached &= (left >= -_HAIR_MM) | (left[:, :1] < -_HAIR_MM)
     return reached
 

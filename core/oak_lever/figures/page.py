@@ -3,8 +3,9 @@
 from collections.abc import Iterator
 
 from oak_lever.figures.register import FIGURES, USES, Figure, Limits
+from oak_lever.figures.run_register import RUN_FIGURES, RunFigure
 
-_UNITS = {"mm": "mm", "deg": "°", "percent": "%", "ratio": "×"}
+_UNITS = {"mm": "mm", "deg": "°", "percent": "%", "ratio": "×", "hz": " Hz", "n": " N", "n_mm": " N/mm"}
 _SCALES = {
     "tire_radius": " × loaded tire radius",
     "tire_diameter": " × tire diameter",
@@ -14,18 +15,22 @@ _SCALES = {
 
 def page() -> str:
     """Every registered figure: what it is, what is wanted of it and why, who would disagree; as Markdown."""
-    return "\n".join([_HEAD, *(line for figure in FIGURES for line in _section(figure))])
+    listed: tuple[Figure | RunFigure, ...] = (*FIGURES, *RUN_FIGURES)
+    return "\n".join([_HEAD, *(line for figure in listed for line in _section(figure))])
 
 
 _HEAD = """# Figures
 
-Every figure that is read or judged, as the register (`core/oak_lever/figures/register.py`) has it. Bands are house
+Every figure that is read or judged, as the register (`core/oak_lever/figures/`) has it. Bands are house
 values, set by use; a truck's own replace them one by one. This page is made from the register: `make contract`.
 """
 
 
-def _section(figure: Figure) -> Iterator[str]:
-    where = f" ({figure.end} axle)" if figure.end else ""
+def _section(figure: Figure | RunFigure) -> Iterator[str]:
+    if isinstance(figure, RunFigure):
+        where = "" if figure.of == "axle" else f" ({'anti-roll bar' if figure.of == 'bar' else figure.of})"
+    else:
+        where = f" ({figure.end} axle)" if figure.end else ""
     yield f"## {figure.name}{where}\n"
     yield f"{figure.meaning}\n"
     verdict = figure.verdict

@@ -10,8 +10,8 @@ from oak_lever.design.running import AntiRoll, Shock, Stop, Strap
 from oak_lever.design.types import Design
 from oak_lever.figures.forces import pushed, sprung, stopped
 from oak_lever.figures.struts import LISTED, Eyes, through
-from oak_lever.motion.mechanism import Floats, Ints, Mechanism
-from oak_lever.motion.trace import Traced
+from oak_lever.motion.mechanism import Floats, Ints, Mechanism, mechanism_of
+from oak_lever.motion.trace import Plan, Traced, trace
 
 SHEAR_N_MM2 = 79_300.0
 """Steel's shear modulus."""
@@ -169,3 +169,18 @@ def bar_link(eyes: Eyes, on: str, pivot: Floats, arm: Floats, link: Floats, turn
         [cosine * out[0] + sine * out[2], np.full_like(turn, out[1]), cosine * out[2] - sine * out[0]], axis=-1
     )
     return pivot + end, eyes.seen_from(on, link)
+
+
+def bar_rate(design: Design) -> float | None:
+    """N/mm at each wheel for a mm that the two wheels stand apart in height, at ride; None without an anti-roll bar, or
+    where its links do not reach."""
+    bar = design.corners.anti_roll if design.corners else None
+    if bar is None:
+        return None
+    mechanism, plan = mechanism_of(design), Plan()
+    at = plan.twist(np.array([-0.5, 0.5]))
+    traced = trace(mechanism, plan.poses())
+    wound = dict(_bar(Eyes(mechanism, traced), bar))["wound"][at]
+    apart = 2.0 * np.sin(np.radians(0.5)) * design.axle.track
+    per_mm = float(np.radians(wound[1] - wound[0]) / apart)
+    return None if np.isnan(per_mm) else bar_stiffness(bar) * per_mm**2

@@ -76,7 +76,7 @@ class Offered:
 
 
 @dataclass(frozen=True)
-class Slider:
+class SliderStop:
     """Where the slider of a stack of two stops: the axle's travel, None where it does not within the travel."""
 
     shock: str
@@ -221,7 +221,7 @@ class Sitting:
             against.append("coils")
         return Offered(rate, preload, pressed, shortest, per_second, tuple(against))
 
-    def sliders(self) -> list[Slider]:
+    def sliders(self) -> list[SliderStop]:
         """Where each stack's slider stops."""
         found = []
         for shock, length, slope in self.shocks:
@@ -237,7 +237,7 @@ class Sitting:
                 n = int(across[0])
                 span = here[n + 1] - here[n]
                 where = float(looked[n] + (0.0 if span == 0.0 else (at - here[n]) / span) * (looked[1] - looked[0]))
-            found.append(Slider(shock.id, where))
+            found.append(SliderStop(shock.id, where))
         return found
 
     def inflated(self, pressures: Sequence[float]) -> list[Inflated]:

@@ -5,11 +5,12 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from oak_lever.cycle import sweep_many
+from oak_lever.cycle import cycle, sweep_many
 from oak_lever.design.reader import design_data, design_from
 from oak_lever.design.types import Design
 from oak_lever.judge.findings import ZONE
 from oak_lever.judge.judged import GOOD, judge
+from oak_lever.judge.running import RUN, Check, checks
 from oak_lever.motion.mechanism import Floats, mechanism_of
 
 
@@ -53,6 +54,8 @@ class Slack:
     tried: tuple[float, float]
 
 
+_CARRIED = ("vehicle.mass", "vehicle.front_share")
+"""What a verdict on springs hangs on; on all else that runs with the axle the weights have no say."""
 _ROWS = 11
 _SAMPLES = 4
 _HALVINGS = 8
@@ -71,6 +74,8 @@ def slack(design: Design, finding: str, inputs: Sequence[str] | None = None) -> 
     asked = _Asked(design, finding)
     found = []
     for one in INPUTS:
+        if finding.startswith(RUN) and one.path not in _CARRIED:
+            continue
         if (inputs is None or one.path in inputs) and asked.answers(one):
             now = asked.value(one)
             ends = (one.low * now, min(one.high * now, one.most))
@@ -125,13 +130,30 @@ class _Asked:
 
     def _verdict(self, design: Design) -> tuple[int, int]:
         """On which side of its band, and how grave."""
+        if self.finding.startswith(RUN):
+            check = self._check(design)
+            return (check.side, check.grave) if check else (0, GOOD)
         judged = judge(sweep_many(design, mechanism_of(design), _ROWS))
         side = int(judged.side[judged.figures.index(self.finding), 0]) if self.finding in judged.figures else 0
         if self.finding not in judged.ids:
             raise ValueError(f"{self.finding} is not judged here")
         return side, judged.grave().get(self.finding, GOOD)
 
+    def _check(self, design: Design) -> Check | None:
+        """What runs with the axle, judged; None for a figure that this design then has no more.
+
+        Raises:
+            ValueError: for a finding that the design in question does not have.
+        """
+        found = next((one for one in checks(cycle(design, _ROWS)) if one.id == self.finding), None)
+        if found is None and design is self.design:
+            raise ValueError(f"{self.finding} is not judged here")
+        return found
+
     def _stands(self, design: Design) -> Floats:
+        if self.finding.startswith(RUN):
+            check = self._check(design)
+            return np.array([check.value if check and check.value is not None else 0.0])
         judged = judge(sweep_many(design, mechanism_of(design), _ROWS))
         if self.finding not in judged.figures:
             return np.zeros(3)

@@ -6,7 +6,7 @@ from typing import Literal
 
 import numpy as np
 
-from oak_lever.clear.travel import budget
+from oak_lever.clear.travel import straight
 from oak_lever.design.axle import Travel
 from oak_lever.design.types import Design
 from oak_lever.figures.driveline import driveline
@@ -115,7 +115,7 @@ def _struts(travelled: Travelled | None, sign: float) -> Iterator[Rung]:
 def _met(design: Design) -> dict[str, list[Rung]]:
     return {
         end.way: [Rung(one.at, "meets", one.a, one.b) for one in end.limits if one.why == "meets"]
-        for end in budget(design).ends
+        for end in straight(design)
     }
 
 

@@ -10,9 +10,9 @@ from oak_lever.cycle import Cycle
 from oak_lever.design.parts import parts_of, words_of
 from oak_lever.design.running import Shock, Stop, Strap
 from oak_lever.design.types import Design
-from oak_lever.figures.register import USES, Limits
+from oak_lever.figures.register import BY_ID, USES, Figure, Limits
 from oak_lever.figures.ridden import Columns, ridden
-from oak_lever.figures.run_register import RUN_FIGURES, RunFigure
+from oak_lever.figures.run_register import RUN_BY_ID, RUN_FIGURES, RunFigure
 from oak_lever.figures.running import running
 from oak_lever.figures.sit import Sitting
 from oak_lever.figures.struts import struts_of
@@ -53,6 +53,17 @@ class Check:
             return 0.0 if self.grave == GOOD else np.inf
         return max(self.value - (np.inf if self.high is None else self.high),
                    (-np.inf if self.low is None else self.low) - self.value, 0.0)  # fmt: skip
+
+
+def named(figure: str) -> Figure | RunFigure:
+    """What a figure's id, or that of a check, is called and measured in.
+
+    Raises:
+        KeyError: for an id that no register has.
+    """
+    if figure.startswith(RUN):
+        return RUN_BY_ID[figure.removeprefix(RUN).partition(" ")[0]]
+    return BY_ID[figure]
 
 
 def checks(cycled: Cycle) -> list[Check]:
@@ -214,7 +225,7 @@ class _Checks:
         sign = 1.0 if rungs.way == "bump" else -1.0
         hard = rungs.first(*HARD, *(("loose",) if rungs.way == "droop" else ()))
         soft = rungs.first("solid" if rungs.way == "bump" else "end")
-        if hard is None or (soft is None and hard.at > rungs.asked):
+        if hard is None:
             return
         holder = "bump stop" if rungs.way == "bump" else "limit strap"
         place = Place(sign * min(hard.at, rungs.asked), 0.0, (hard.part,) if hard.part else ())

@@ -43,7 +43,9 @@ _ENDLESS = 1e9
 """More increments than this are no number of increments."""
 _FLAT = 1e-9
 """A figure that changes by less than this over an increment does not answer to it."""
-_SEEN: dict[Unit, float] = {"mm": 1.0, "deg": 0.1, "percent": 1.0, "ratio": 0.01}
+_SEEN: dict[Unit, float] = {
+    "mm": 1.0, "deg": 0.1, "percent": 1.0, "ratio": 0.01, "hz": 0.05, "n": 1.0, "n_mm": 0.1,
+}  # fmt: skip
 """The least change of a figure that a shop can see."""
 
 

@@ -60,7 +60,7 @@ def shock_places(design: Design, name: str, increment_mm: float, units: Units) -
     cycled = cycle(design)
     if not cycled.located:
         return []
-    found = sorted(_places(cycled, shock), key=_cost)
+    found = sorted(_places(cycled, shock, increment_mm), key=_cost)
     world = World(cycled, checks(cycled))
     cures: list[Cure] = []
     seen: set[str] = set()
@@ -79,9 +79,9 @@ def _cost(place: _Place) -> float:
     return 0.01 * (abs(place.leans[0]) + abs(place.leans[1])) + (1.0 - place.used)
 
 
-def _places(cycled: Cycle, shock: Shock) -> Iterator[_Place]:
+def _places(cycled: Cycle, shock: Shock, slack: float) -> Iterator[_Place]:
     """Every place that is long enough in stroke: all leans at each lower eye, the length at ride such that just
-    enough is left in droop, the rest in bump."""
+    enough is left in droop, the rest in bump; `slack` more at either end, for what marking out in increments takes."""
     swept = cycled.swept
     poses = np.flatnonzero(swept.allowed[0])
     eyes = Eyes(swept.mechanism, swept.traced)
@@ -96,9 +96,9 @@ def _places(cycled: Cycle, shock: Shock) -> Iterator[_Place]:
                 long = shock.compressed + 0.6 * stroke
                 for _ in range(4):  # the upper eye along its line, until just enough is left in droop
                     lengths = np.linalg.norm(path - (lower + long * way), axis=-1)
-                    long += shock.extended - DROOP_MM - float(lengths.max())
+                    long += shock.extended - DROOP_MM - slack - float(lengths.max())
                 used = float(np.ptp(lengths))
-                spare = stroke - used - BUMP_MM - DROOP_MM
+                spare = stroke - used - BUMP_MM - DROOP_MM - 2.0 * slack
                 if spare >= 0.0 and used >= _LEAST_USE * stroke and long > 0.0:
                     yield _Place(where, lower, lower + long * way, used / stroke, spare, (side, inward))
 
@@ -144,7 +144,8 @@ def _offer(
     except Refused:
         return
     words = _words(design, shock, place, spots, at, units)
-    price = f"{100.0 * place.used:.0f} % of the stroke is used; {length(place.spare, units)} more than needed is left in bump."
+    spare = length(place.spare, units)
+    price = f"{100.0 * place.used:.0f} % of the stroke is used; {spare} more than needed is left in bump."
     cure, _ = world.cure(Other(words, price, changed, tuple(shifts)))
     if cure is not None:
         yield cure
@@ -155,7 +156,8 @@ def _words(
 ) -> str:  # fmt: skip
     lower, upper = (at[spot.name] for spot in spots)
     said = [
-        f"{length(abs(x), units)} {'ahead' if x >= 0 else 'behind'}, {length(abs(y), units)} out, {length(z, units)} high"
+        f"{length(abs(x), units)} {'ahead' if x >= 0 else 'behind'}, {length(abs(y), units)} out, "
+        f"{length(z, units)} high"
         for x, y, z in (lower, upper)
     ]
     on = f"at {100.0 * float(place.where):.0f} % of its arm" if " " not in place.where else "on the axle"

@@ -26,12 +26,13 @@ from oak_lever.move.coordinates import AXES, PAIR_MM, Axis, placed, twin_of
 from oak_lever.move.offers import Cure, Worsened
 from oak_lever.move.others import Other
 from oak_lever.move.running_others import running_others
-from oak_lever.move.words import Shift, sentence, shift_said
+from oak_lever.move.words import Shift, sentence, shifts_said
 from oak_lever.units import Units
 
 _STEPS = (1, 2, 3, 4, 6, 8, 12, 16, 24, 32, 48, 64)
 _SEEN = 0.1
 _ROUNDS = 12
+_NOTHING_MOVED_MM = 30.0
 
 
 @dataclass(frozen=True)
@@ -110,15 +111,19 @@ def run_cures(design: Design, finding: str, increment_mm: float, units: Units) -
     tried = _Tried(design, check, cycled)
     eyes = eyes_of(design, check.part)
     found = [cure for eye in eyes for cure in _moved(tried, eye, increment_mm, units, before)]
-    found.sort(key=lambda cure: (len(cure.worse), abs(cure.shifts[0].by)))
     if not found:
         found = list(_together(tried, eyes, increment_mm, units, before))
     for kind in running_others(cycled, check, increment_mm, units):
         found += _mildest(check, kind, before)
     if not found:
         found = sorted(_helped(tried, eyes, increment_mm, units, before), key=lambda cure: len(cure.worse))[:2]
-    found.sort(key=lambda cure: (not cure.meets, len(cure.worse), len(cure.shifts) > 1))
+    found.sort(key=lambda cure: (not cure.meets, len(cure.worse), len(cure.shifts) > 1, _far(cure)))
     return found
+
+
+def _far(cure: Cure) -> float:
+    """How far anything moves; what moves nothing comes after a small move and before a large one."""
+    return sum(abs(shift.by) for shift in cure.shifts) if cure.shifts else _NOTHING_MOVED_MM
 
 
 def _mildest(check: Check, kind: Iterator[Other], before: "World") -> list[Cure]:
@@ -226,7 +231,7 @@ def _cure(tried: _Tried, moves: Moves, units: Units, before: World) -> Iterator[
     if not can_stand(tried.design, at):
         return
     shifts = tuple(Shift(axis, tuple(s.name for s in spots), by) for (axis, spots), by in moves.items() if by)
-    words = " and ".join(shift_said(tried.design, shift, units) for shift in shifts)
+    words = shifts_said(tried.design, shifts, units)
     try:
         moved = placed(tried.design, at)
     except Refused:

@@ -52,6 +52,19 @@ def shift_said(design: Design, shift: Shift, units: Units) -> str:
     return f"{ends_said(design, shift.mounts)} {way} {length(abs(shift.by), units)}"
 
 
+def shifts_said(design: Design, shifts: Sequence[Shift], units: Units) -> str:
+    """ "coilover frame eyes up 1 in and inward 1/2 in, and coilover lower eyes back 2 in"."""
+    said: dict[tuple[str, ...], str] = {}
+    for shift in shifts:
+        first = parts_of(design).spot(shift.mounts[0])
+        if shift.mounts in said:
+            way = way_said(first, len(shift.mounts) > 1, shift.axis, shift.by)
+            said[shift.mounts] += f" and {way} {length(abs(shift.by), units)}"
+        else:
+            said[shift.mounts] = shift_said(design, shift, units)
+    return ", and ".join(said.values())
+
+
 def sentence(words: str) -> str:
     """With a capital."""
     return words[:1].upper() + words[1:]

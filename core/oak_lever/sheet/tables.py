@@ -3,13 +3,17 @@
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 from itertools import combinations
-from math import dist
+from math import dist, isnan
 
+from oak_lever.cycle import look
 from oak_lever.design.parts import Body, bars_of, parts_of, words_of
+from oak_lever.design.running import Shock, Stop, Strap
 from oak_lever.design.types import Design
 from oak_lever.design.values import Point
 from oak_lever.figures.links import link_figures
+from oak_lever.figures.struts import struts_of
 from oak_lever.judge.findings import Finding
+from oak_lever.judge.running import RUN
 from oak_lever.motion.mechanism import mechanism_of
 from oak_lever.sheet.page import HAIR, Mark, Words, fitting, line
 from oak_lever.units import STEP_MM, Units, length, shown
@@ -34,7 +38,10 @@ class Table:
 
 
 def tables_of(design: Design, found: Sequence[Finding], units: Units) -> list[Table]:
-    made = [_mounts(design, units), _diagonals(design, units), _links(design, units), _figures(found, units)]
+    made = [
+        _mounts(design, units), _diagonals(design, units), _links(design, units), _struts(design, units),
+        _springs(design, units), _figures(found, units),
+    ]  # fmt: skip
     return [table for table in made if table.rows]
 
 
@@ -122,9 +129,46 @@ def _links(design: Design, units: Units) -> Table:
     return Table("Links", heads, rows, (0.0, 0.52, 0.8, 1.0))
 
 
+def _struts(design: Design, units: Units) -> Table:
+    """How long each shock, stop and strap is, between its points, at the ends of the travel and of the twist."""
+    reach = design.travel
+    poses = ((reach.bump, 0.0), (0.0, 0.0), (-reach.droop, 0.0), (0.0, reach.articulation), (0.0, -reach.articulation))
+    rows = []
+    looked = [look(design, *pose).here for pose in poses] if design.corners else []
+    for strut in struts_of(design):
+        listed = "shocks" if isinstance(strut, Shock) else "stops" if isinstance(strut, Stop) else "straps"
+        lengths = [here.running.struts[listed][strut.id]["length"][0] for here in looked]  # type: ignore[index]
+        said = ["not reached" if isnan(mm) else _both(mm, units) for mm in lengths]
+        rows.append((words_of(strut.id), *said))
+    heads = ("Shock, stop, strap", "at bump", "at ride", "at droop", "left wheel up", "right wheel up")
+    note = "Between bolt centers, by the figures entered: measure before a strap is cut or a tower drilled."
+    return Table("Shocks, stops and straps", heads, tuple(rows), (0.0, 0.36, 0.52, 0.68, 0.84, 1.0), note)
+
+
+def _springs(design: Design, units: Units) -> Table:
+    """What is ordered and set: of each shock its own lengths and its spring; of stops and straps theirs."""
+    rows = []
+    for strut in struts_of(design):
+        if isinstance(strut, Stop):
+            said = f"free {_both(strut.free, units)}", f"solid {_both(strut.solid, units)}", ""
+        elif isinstance(strut, Strap):
+            said = f"bolt centers {_both(strut.length, units)}", f"stretch {100.0 * strut.stretch:.0f} %", ""
+        else:
+            spring = strut.spring
+            force = f"{spring.rate:.1f} N/mm, preload {length(spring.preload, units)}" if spring else ""
+            if strut.air:
+                force = f"{strut.air.pressure:.0f} kPa"
+            ends = f"open {_both(strut.extended, units)}", f"closed {_both(strut.compressed, units)}"
+            said = (*ends, force)
+        rows.append((words_of(strut.id), *said))
+    heads = ("Part", "size", "size", "spring")
+    note = "Springs, air bags and gas shocks hold energy: compress and release them only in the tools made for it."
+    return Table("What is ordered and set", heads, tuple(rows), (0.0, 0.48, 0.76, 1.0), note)
+
+
 def _figures(found: Sequence[Finding], units: Units) -> Table:
-    figures = [f for f in found if f.id == f.figure]
-    stops = [f for f in found if f.id != f.figure]
+    figures = [f for f in found if f.id == f.figure or f.id.startswith(RUN)]
+    stops = [f for f in found if f not in figures]
     rows = tuple((f.title, _amount(f.value, f, units), _wanted(f, units), _verdict(f)) for f in (*stops, *figures))
     return Table("Figures", ("Figure", "value", "wanted", "verdict"), rows, (0.0, 0.52, 0.86, 1.0))
 
@@ -140,7 +184,10 @@ def _amount(value: float | None, finding: Finding, units: Units) -> str:
         return "none"
     if finding.unit == "mm":
         return length(value, units)
-    return {"deg": f"{value:.1f} deg", "percent": f"{value:.0f} %", "ratio": f"{value:.2f} x"}[finding.unit]
+    return {
+        "deg": f"{value:.1f} deg", "percent": f"{value:.0f} %", "ratio": f"{value:.2f} x", "hz": f"{value:.2f} Hz",
+        "n": f"{value:.0f} N", "n_mm": f"{value:.1f} N/mm",
+    }[finding.unit]  # fmt: skip
 
 
 def _wanted(finding: Finding, units: Units) -> str:

@@ -254,6 +254,10 @@ def _bodies(design: Design, view: View, ahead: bool | None) -> Iterator[Mark]:
             yield from _body(design, view, body)
 
 
+_BODY = 0.58
+"""How much of a shock's length its body is, at ride."""
+
+
 def _body(design: Design, view: View, body: Body) -> Iterator[Mark]:
     a, b, half = view.to(body.a.at), view.to(body.b.at), body.diameter / 2 / view.scale
     if body.shape == "crank":
@@ -263,6 +267,12 @@ def _body(design: Design, view: View, body: Body) -> Iterator[Mark]:
         yield from _guide(view, body.a.at)
     elif body.shape == "strut":
         yield area(hull(a, half * 0.6, b, half), WHITE)
+        for end in (a, b):
+            yield from _eye(end, half * 0.55)
+    elif body.shape == "shock":
+        out = (b[0] + (a[0] - b[0]) * _BODY, b[1] + (a[1] - b[1]) * _BODY)
+        yield area(hull(a, half * 0.35, out, half * 0.35), DEEP)
+        yield area(hull(out, half, b, half), WHITE)
         for end in (a, b):
             yield from _eye(end, half * 0.55)
     elif body.shape == "arm":

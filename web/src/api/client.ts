@@ -122,6 +122,13 @@ export const server = {
     call<Schemas["Ranked"][]>("POST", "/api/places", {}, body, signal),
   room: (body: Schemas["RoomIn"], signal?: AbortSignal) =>
     call<Schemas["RoomOut"]>("POST", "/api/room", {}, body, signal),
+  corners: (body: Schemas["CornersIn"], signal?: AbortSignal) =>
+    call<Schemas["CornersOut"]>("POST", "/api/corners", {}, body, signal),
+  shockPlaces: (body: Schemas["ShockPlacesIn"], signal?: AbortSignal) =>
+    call<Schemas["Cure"][]>("POST", "/api/shocks/places", {}, body, signal),
+  runPull: (body: Schemas["RunPullIn"]) => call<Schemas["RunPulled"]>("POST", "/api/runs/pull", {}, body),
+  runEffects: (body: Schemas["RunEffectsIn"], signal?: AbortSignal) =>
+    call<Schemas["Effect"][]>("POST", "/api/runs/effects", {}, body, signal),
   bring: (body: Schemas["BringIn"]) => call<Schemas["BroughtOut"]>("POST", "/api/bring", {}, body),
   copyOnto: (body: Schemas["CopyIn"]) => call<Schemas["CopiedOut"]>("POST", "/api/copy", {}, body),
   gaps: (body: Schemas["CycleIn"], signal?: AbortSignal) =>

@@ -77,7 +77,7 @@ describe("a shock's eye, which constrains nothing", () => {
   it("is found, named and paired as a mount is", () => {
     expect(eye).toMatchObject({ end: "frame eye", on: "frame", holds: false, partName: "Coilover left" });
     expect(mirrorOf(design, eye)?.name).toBe("coilover-right.frame");
-    expect(bodiesOf(design).at(-1)).toMatchObject({ shape: "strut", diameter: 63.5 });
+    expect(bodiesOf(design).at(-1)).toMatchObject({ shape: "shock", diameter: 63.5 });
   });
 
   it("is dragged with its pair, locked and parted as a mount is", () => {

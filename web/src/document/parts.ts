@@ -85,7 +85,7 @@ export const capital = (text: string): string => text.charAt(0).toUpperCase() + 
 function readPlace(document: Document, kinds: Kind[], into: Parts): void {
   for (const [path, part] of found(document, kinds[0]!.where)) {
     const kind = kinds.find((k) => !k.tag || part["kind"] === k.key);
-    if (kind) readPart(kind, path, part, into);
+    if (kind) readPart(document, kind, path, part, into);
   }
 }
 
@@ -113,7 +113,7 @@ function carrier(on: string, part: Part): string {
   return on.startsWith("!") ? OTHER[named]! : named;
 }
 
-function readPart(kind: Kind, path: Path, part: Part, into: Parts): void {
+function readPart(document: Document, kind: Kind, path: Path, part: Part, into: Parts): void {
   const id = kind.id ?? (part["id"] as string);
   const said = kind.words ?? words(id).toLowerCase();
   const fill = (text: string, on = "") => text.replaceAll("{id}", id).replaceAll("{on}", on);
@@ -121,7 +121,8 @@ function readPart(kind: Kind, path: Path, part: Part, into: Parts): void {
   for (const row of kind.points) {
     const on = carrier(row.on, part);
     const name = fill(row.name, on);
-    const point = valueAt(part, row.path) as ChassisPoint;
+    const point = valueAt(part, row.path) as ChassisPoint | null | undefined;
+    if (!point) continue;
     const inFile = [...path, ...row.path];
     into.spots.push({
       key: inFile.join("."), name, was: row.was ?? null, part: id, partName: capital(said), end: row.words, path: inFile,
@@ -133,12 +134,19 @@ function readPart(kind: Kind, path: Path, part: Part, into: Parts): void {
   for (const row of kind.derived) {
     const on = carrier(row.on, part);
     const name = fill(row.name, on);
+    if ("at" in row) {
+      const point = valueAt(document, row.at) as ChassisPoint;
+      ends.set(name, { name, at: point, on, of: [point], pivot: null });
+      continue;
+    }
     if ("about" in row) turns = on;
     ends.set(name, "about" in row ? swung(name, on, row, part, ends) : middle(name, on, row.of.map((of) => ends.get(fill(of))!))); // prettier-ignore
   }
   for (const row of kind.bodies) {
-    const [a, b] = [row.a, row.b].map((end) => ends.get(fill(end, turns))!) as [End, End];
-    const diameter = (valueAt(part, row.size) as number | undefined) ?? row.standard;
+    const [a, b] = [row.a, row.b].map((end) => ends.get(fill(end, turns)));
+    if (!a || !b) continue;
+    const size = row.size.length > 0 ? (valueAt(part, row.size) as number | undefined) : undefined;
+    const diameter = size ?? row.standard;
     const named = row.words.replace("{words}", said).replace("link link", "link");
     into.bodies.push({ id: fill(row.name), kind: kind.key, words: named, shape: row.shape, a, b, diameter });
   }

@@ -6,9 +6,18 @@ import type { CycleAnswer, Finding, Sweep } from "../api/client";
 import type { Document } from "../document/document";
 import { revisionWords } from "../shell/HistorySheet";
 import { played } from "../shell/Play";
-import { readQuantity } from "../areas/links/ReadingPane";
+
 import { mountWords, wayWords } from "./moves";
-import { bandWords, rangeOf, readingsOf, show, showChange, valueOf, verdictOf } from "./readings";
+import {
+  bandWords,
+  rangeOf,
+  readingsOf,
+  readQuantity,
+  show,
+  showChange,
+  valueOf,
+  verdictOf,
+} from "./readings";
 
 const tender = rear as unknown as Document;
 const sweep = (columns: Sweep["columns"]): Sweep => ({ columns, reached: [true], state: [] });

@@ -1,11 +1,13 @@
 /** The register's figures as they are read beside the drawing: off the cycle's columns, and off what was judged. */
 
 import type { CycleAnswer, Finding, Sweep } from "../api/client";
-import { type Figure, figureOf, theRegister } from "../api/register";
+import { type Figure, registered, theRegister } from "../api/register";
+export { RUN } from "../api/register";
 import type { Document } from "../document/document";
-import { length, plain, type Units } from "../units/tape";
+import { showForce, showRate } from "../units/forces";
+import { length, plain, readLength, type Units } from "../units/tape";
 
-export type Quantity = "length" | "angle" | "percent" | "ratio";
+export type Quantity = "length" | "angle" | "percent" | "ratio" | "frequency" | "force" | "rate";
 
 const NONE = "none";
 /** Beyond this a distance says nothing to a shop but that it is far. */
@@ -15,8 +17,23 @@ export const show = (value: number | null | undefined, quantity: Quantity, units
   if (value === null || value === undefined) return NONE;
   if (quantity === "length") return Math.abs(value) > FAR_MM ? "far away" : length(value, units);
   if (quantity === "ratio") return `${plain(value, 2)} ×`;
+  if (quantity === "frequency") return `${plain(value, 2)} Hz`;
+  if (quantity === "force") return showForce(value, units);
+  if (quantity === "rate") return showRate(value, units);
   return quantity === "angle" ? `${plain(value, 1)}°` : `${plain(value, 0)} %`;
 };
+
+/** A number as typed for a quantity, mm where it is a length; or why it can't be read. */
+export function readQuantity(text: string, quantity: Quantity, units: Units): number | string {
+  if (quantity === "length") return readLength(text, units);
+  const value = Number(
+    text
+      .trim()
+      .replace("−", "-")
+      .replace(/[°%×]$/, ""),
+  );
+  return text.trim() === "" || !Number.isFinite(value) ? "Type a number." : value;
+}
 
 /** A change, with its sign; words where it is too small to show. */
 export function showChange(change: number, quantity: Quantity, units: Units): string {
@@ -30,12 +47,23 @@ export const QUANTITIES: Record<Figure["unit"], Quantity> = {
   deg: "angle",
   percent: "percent",
   ratio: "ratio",
+  hz: "frequency",
+  n: "force",
+  n_mm: "rate",
 };
 
 export const quantityOf = (finding: Finding): Quantity => QUANTITIES[finding.unit ?? "mm"];
 
 /** What a gauge or a tape would just show: a plot stands for no less. */
-export const LEAST: Record<Quantity, number> = { length: 3, angle: 0.4, percent: 2, ratio: 0.05 };
+export const LEAST: Record<Quantity, number> = {
+  length: 3,
+  angle: 0.4,
+  percent: 2,
+  ratio: 0.05,
+  frequency: 0.1,
+  force: 50,
+  rate: 0.5,
+};
 
 export const at = (sweep: Sweep, column: string): number | null => sweep.columns[column]?.[0] ?? null;
 
@@ -77,7 +105,11 @@ export const judged = (answer: CycleAnswer, figure: string): Finding | undefined
   answer.findings.find((f) => f.id === figure);
 
 /** A figure's own name, or the id that nothing is registered under. */
-export const nameOf = (id: string): string => (figureOf(id)?.name ?? id).toLowerCase();
+export const nameOf = (id: string): string => (registered(id)?.name ?? id).toLowerCase();
+
+/** What a finding is worth, in its own unit; nothing where it has no figure. */
+export const worth = (finding: Finding, units: Units): string =>
+  finding.value === null || !finding.unit ? "" : show(finding.value, quantityOf(finding), units);
 
 /** A reading's value at the scrubber; of what is judged over the whole cycle, that. */
 export const valueOf = (reading: Reading, answer: CycleAnswer): number | null =>

@@ -417,7 +417,7 @@ export const Tab = memo(function Tab({
   return <path className="deep thin" fillOpacity={0.7} d={hull(mount, small, steel, large)} />;
 });
 
-/** A plain tube with an eye at each end: a shock, a stop, a strap. */
+/** A plain tube with an eye at each end: a stop, a strap, a shaft. */
 export const Strut = memo(function Strut({
   a,
   b,
@@ -435,6 +435,29 @@ export const Strut = memo(function Strut({
       <path className={`sheet medium ${shade}`} d={hull(a, radius * 0.6, b, radius)} />
       <Eye at={a} radius={radius * 0.55} className={shade} />
       <Eye at={b} radius={radius * 0.55} className={shade} />
+    </g>
+  );
+});
+
+const BODY = 0.58;
+
+/** A shock: its body at the frame, its shaft out of it to the axle. */
+export const Damper = memo(function Damper(props: { a: Xy; b: Xy; radius: number; far: boolean }) {
+  const { a, b, radius, far } = props;
+  const shade = far ? "far" : "";
+  const out: Xy = [b[0] + (a[0] - b[0]) * BODY, b[1] + (a[1] - b[1]) * BODY];
+  const long = Math.hypot(a[0] - b[0], a[1] - b[1]) || 1;
+  const side: Xy = [(-(a[1] - b[1]) / long) * radius, ((a[0] - b[0]) / long) * radius];
+  const corner = (at: Xy, hand: number): Xy => [at[0] + hand * side[0], at[1] + hand * side[1]];
+  return (
+    <g>
+      <path className={`deep medium ${shade}`} d={hull(a, radius * 0.35, out, radius * 0.35)} />
+      <path
+        className={`sheet medium ${shade}`}
+        d={`${line(corner(b, 1), corner(out, 1), corner(out, -1), corner(b, -1))}Z`}
+      />
+      <Eye at={a} radius={radius * 0.6} className={shade} />
+      <Eye at={b} radius={radius * 0.6} className={shade} />
     </g>
   );
 });

@@ -17,7 +17,7 @@ import {
   type Xy,
 } from "./geometry";
 import {
-  CenterOfGravity, Crank, Ground, Housing, Ink, LinkTube, type RailSize, Rails, type Scene, Shaft, Shoe, Strut, Tab, Tire,
+  CenterOfGravity, Crank, Damper, Ground, Housing, Ink, LinkTube, type RailSize, Rails, type Scene, Shaft, Shoe, Strut, Tab, Tire,
 } from "./Parts"; // prettier-ignore
 
 interface PictureProps {
@@ -218,6 +218,7 @@ function OneBody(props: { scene: Scene; standing: Standing; body: Body; a: Point
     return <Crank ends={[to(a), to(b)]} pin={to(standing.place(body.a.on, body.a.pivot!))} scale={scale} />;
   if (body.shape === "shoe") return <Shoe scene={scene} at={a} />;
   if (body.shape === "strut") return <Strut a={to(a)} b={to(b)} radius={radius} far={far} />;
+  if (body.shape === "shock") return <Damper a={to(a)} b={to(b)} radius={radius} far={far} />;
   if (body.shape === "arm")
     return body.a.of.map((bolt, n) => (
       <LinkTube

@@ -157,13 +157,19 @@ function Titles({ name, build, why }: { name: string; build: string | undefined;
   );
 }
 
+const AREAS = [
+  ["room", "Room"],
+  ["links", "Links"],
+  ["corners", "Corners"],
+] as const;
+
 /** The areas of the open design that stand on the floor. */
 function Areas({ design }: { design: number }) {
   return (
     <nav aria-label="Areas">
-      {(["room", "links"] as const).map((area) => (
+      {AREAS.map(([area, name]) => (
         <NavLink key={area} to={`/designs/${design}/${area}`}>
-          {area === "room" ? "Room" : "Links"}
+          {name}
         </NavLink>
       ))}
     </nav>

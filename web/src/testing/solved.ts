@@ -48,6 +48,7 @@ export function solvedTender(findings: Finding[] = []): Solved {
     located: true, links: [], separation: { axle: 260, frame: 168 },
     stops: { heave: [null, null], articulation: [null, null] },
     findings, read: { length_ratio: 0.8, ic_of_cg: null }, ride: here, here, heave, articulation, misalignment: {}, carried: {},
+    allowed: { share: 1, by: [] },
   }; // prettier-ignore
   return { answer, document: tender, travel: 0, articulation: 0 };
 }

@@ -9,7 +9,7 @@ import { Button, Choice, Entries, Trouble } from "../../ui/controls";
 import { length, readLength, type Units } from "../../units/tape";
 import { create } from "zustand";
 import { dropPreview, preview } from "../../shell/behind";
-import type { PaneProps } from "./Pane";
+import type { PaneProps } from "../../shell/FindingPane";
 import styled from "styled-components";
 
 const Form = styled(Entries)`

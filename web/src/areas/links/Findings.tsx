@@ -2,48 +2,17 @@
 
 import { memo, useCallback, useEffect, useState } from "react";
 
-import { type Finding, NO_SERVER, reasonOf, type Schemas, server } from "../../api/client";
+import { NO_SERVER, reasonOf, type Schemas, server } from "../../api/client";
 import { type Document, spotsOf, placed } from "../../document/document";
 import { useDesign } from "../../shell/design";
-import { useSolver } from "../../shell/solver";
-import { Button, List, Trouble } from "../../ui/controls";
-import { increment, length, type Units } from "../../units/tape";
+import { Button, Trouble } from "../../ui/controls";
+import { increment, length } from "../../units/tape";
 import { usePreferences } from "../../shell/preferences";
 import { dropPreview, preview, takePreview } from "../../shell/behind";
-import { goTo, pressing, useSelection } from "../../shell/selection";
-import type { PaneProps } from "./Pane";
-import { nameOf, quantityOf, show } from "../../figures/readings";
-import { Mark, SEVERITIES } from "../../figures/Severity";
-
-/** One line of the list; of plain values, so that what has not changed is not drawn again. */
-const Line = memo(function Line(props: {
-  id: string;
-  severity: Finding["severity"];
-  title: string;
-  worth: string;
-}) {
-  const { id, severity, title } = props;
-  return (
-    <li>
-      <button type="button" className="row" data-finding={id} onClick={() => goToId(id)}>
-        <Mark severity={severity} />
-        <span>
-          {SEVERITIES[severity]}: {title}
-        </span>
-        <span className="worth">{props.worth}</span>
-      </button>
-    </li>
-  );
-});
-
-/** By its id, so that a line stays the same while its figure changes. */
-function goToId(id: string) {
-  const finding = useSolver.getState().solved?.answer.findings.find((f) => f.id === id);
-  if (finding) goTo(finding);
-}
-
-export const worth = (finding: Finding, units: Units): string =>
-  finding.value === null || !finding.unit ? "" : show(finding.value, quantityOf(finding), units);
+import { pressing, useSelection } from "../../shell/selection";
+import { FindingList } from "../../shell/FindingList";
+import type { PaneProps } from "../../shell/FindingPane";
+import { nameOf } from "../../figures/readings";
 
 export function Findings(props: PaneProps) {
   const { solved, units } = props;
@@ -55,17 +24,7 @@ export function Findings(props: PaneProps) {
       {found.length === 0 ? (
         <p>Nothing to stop for, to fix or to consider: {good} figures are inside their bands.</p>
       ) : (
-        <List aria-label="Findings, the gravest first">
-          {found.map((finding) => (
-            <Line
-              key={finding.id}
-              id={finding.id}
-              severity={finding.severity}
-              title={finding.title}
-              worth={worth(finding, units)}
-            />
-          ))}
-        </List>
+        <FindingList findings={found} units={units} />
       )}
       {found.length > 0 && good > 0 && <p className="quiet">{good} other figures are inside their bands.</p>}
       <Settle {...props} empty={found.length === 0} />

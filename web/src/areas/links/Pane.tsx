@@ -7,13 +7,11 @@ import { server } from "../../api/client";
 import { theRegister } from "../../api/register";
 import type { Document } from "../../document/document";
 import { useDesign } from "../../shell/design";
-import type { Solved } from "../../shell/solver";
 import { Button, Choice } from "../../ui/controls";
-import type { Units } from "../../units/tape";
 import { useSelection } from "../../shell/selection";
 import { useAsked } from "../../solve/asking";
 import { ConvergePane } from "./ConvergePane";
-import { FindingPane } from "./FindingPane";
+import { FindingPane, type PaneProps } from "../../shell/FindingPane";
 import { Findings } from "./Findings";
 import { Gaps } from "../../shell/Gaps";
 import { ReadingPane } from "./ReadingPane";
@@ -49,12 +47,6 @@ const Area = styled.section`
     font-size: 0.875rem;
   }
 `;
-
-export interface PaneProps {
-  document: Document;
-  solved: Solved | null;
-  units: Units;
-}
 
 /** What shows in the pane: when it changes under the hand of a keyboard, focus goes on where the eye does. */
 function useFocusKept(shows: string) {

@@ -8,13 +8,13 @@ import { theRegister } from "../../api/register";
 import { useBehind } from "../../shell/behind";
 import { setBand, useTruck } from "../../shell/truck";
 import { Button, Entries, Trouble } from "../../ui/controls";
-import { increment, length, readLength, type Units } from "../../units/tape";
+import { increment, length, type Units } from "../../units/tape";
 import { useAsked } from "../../solve/asking";
 import { CurveEnds } from "./CurveEnds";
 import { HoldMenu } from "./HoldMenu";
 import { mountWords, movesOf, wayWords } from "../../figures/moves";
-import type { PaneProps } from "./Pane";
-import { Rests } from "./Rests";
+import type { PaneProps } from "../../shell/FindingPane";
+import { Rests } from "../../shell/Rests";
 import { dropOffer, type Offered, pullOnce, takeOffer, usePulling, type Wanted } from "../../shell/pulling";
 import type { Solved } from "../../shell/solver";
 import {
@@ -25,6 +25,7 @@ import {
   type Quantity,
   quantityOf,
   rangeOf,
+  readQuantity,
   type Reading,
   show,
   showChange,
@@ -47,18 +48,6 @@ const List = styled.ol`
     border-bottom: 1px solid var(--hair);
   }
 `;
-
-/** A number as typed for a quantity, mm where it is a length; or why it can't be read. */
-export function readQuantity(text: string, quantity: Quantity, units: Units): number | string {
-  if (quantity === "length") return readLength(text, units);
-  const value = Number(
-    text
-      .trim()
-      .replace("−", "-")
-      .replace(/[°%×]$/, ""),
-  );
-  return text.trim() === "" || !Number.isFinite(value) ? "Type a number." : value;
-}
 
 export function ReadingPane(props: PaneProps & { reading: Reading }) {
   const { solved, units, reading } = props;

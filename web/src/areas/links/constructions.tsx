@@ -261,7 +261,10 @@ function arcs(scene: Scene): Explained {
   const placers = overTravel(scene);
   const { to } = scene;
   const lines = bodiesOf(scene.document)
-    .filter((body) => body.a.on === "axle" && body.a.pivot === null && body.shape !== "strut")
+    .filter(
+      (body) =>
+        body.a.on === "axle" && body.a.pivot === null && body.shape !== "strut" && body.shape !== "shock",
+    )
     .map((body) => (
       <path key={body.id} className="faint" d={line(...placers.map((place) => to(place(body.a.at))))} />
     ));

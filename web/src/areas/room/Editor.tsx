@@ -5,6 +5,7 @@ import styled from "styled-components";
 
 import { type Document, mountLabel, spotsOf } from "../../document/document";
 import { boltedTo, gapOf, type KeepOut, keepOutsOf, mountsOf, shapeOf, withChanged, withMirrored, withShape, type Which, type Zone } from "../../document/room"; // prettier-ignore
+import { shocksOf } from "../../document/corners";
 import { pointsText, readPoints, type Region, turnOf } from "../../document/solids";
 import { partWords } from "../../shell/Gaps";
 import { edited, taken, useRoom } from "../../shell/room";
@@ -284,6 +285,7 @@ function Held({ document, which, one }: Omit<Of, "units">) {
     "axle-tube", "housing", "tire-left", "tire-right",
     ...(document.driveshaft ? ["shaft"] : []),
     ...(document.steering ? ["drag-link", "tie-rod"] : []),
+    ...shocksOf(document).map((shock) => shock.id),
     ...keepOutsOf(document).flatMap(({ id }) => (id === which.id ? [] : [id])),
   ]; // prettier-ignore
   return (
@@ -311,7 +313,7 @@ function Held({ document, which, one }: Omit<Of, "units">) {
 
 /** The mounts that belong in a zone. */
 function Mounts({ document, which, one }: Omit<Of, "units">) {
-  const spots = spotsOf(document).filter((spot) => spot.holds);
+  const spots = spotsOf(document);
   const said = (name: string) => {
     const spot = spots.find((other) => other.name === name);
     return spot ? mountLabel(spot) : `${name} (not there)`;

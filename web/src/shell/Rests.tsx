@@ -1,11 +1,11 @@
 /** What a verdict rests on of the truck's figures, where each comes from, and how far it may be off. */
 
-import { type Schemas, server } from "../../api/client";
-import type { Document } from "../../document/document";
-import { showTruck, type TruckUnit } from "../../figures/truck";
-import { useTruck } from "../../shell/truck";
-import { useAsked } from "../../solve/asking";
-import type { Units } from "../../units/tape";
+import { type Schemas, server } from "../api/client";
+import type { Document } from "../document/document";
+import { showTruck, type TruckUnit } from "../figures/truck";
+import { useTruck } from "./truck";
+import { useAsked } from "../solve/asking";
+import type { Units } from "../units/tape";
 
 /** Where a figure that a design takes from the truck stands in the truck's own file; null: the design's own. */
 function sourceOf(path: string, document: Document, sources: Record<string, string>): string | null {

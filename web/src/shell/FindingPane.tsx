@@ -1,16 +1,23 @@
 /** One finding: why it matters, its band, who would disagree, and the moves that cure it. */
 
-import { type Finding, server } from "../../api/client";
-import { theRegister } from "../../api/register";
-import { increment, length } from "../../units/tape";
-import { Cures } from "../../shell/Cures";
-import { worth } from "./Findings";
-import type { PaneProps } from "./Pane";
+import { type Finding, server } from "../api/client";
+import { theRegister } from "../api/register";
+import type { Document } from "../document/document";
+import { increment, length, type Units } from "../units/tape";
+import { Cures } from "./Cures";
+import { RunPane } from "./RunPane";
+import type { Solved } from "./solver";
 import { Rests } from "./Rests";
-import { bandWords, quantityOf, show, whereWords } from "../../figures/readings";
-import { Mark, SEVERITIES } from "../../figures/Severity";
+import { bandWords, quantityOf, RUN, show, whereWords, worth } from "../figures/readings";
+import { Mark, SEVERITIES } from "../figures/Severity";
 
-export function FindingPane({ document, units, finding }: PaneProps & { finding: Finding }) {
+export interface PaneProps {
+  document: Document;
+  solved: Solved | null;
+  units: Units;
+}
+
+export function FindingPane({ document, solved, units, finding }: PaneProps & { finding: Finding }) {
   const quantity = quantityOf(finding);
   return (
     <>
@@ -29,6 +36,7 @@ export function FindingPane({ document, units, finding }: PaneProps & { finding:
       <p>
         {finding.message} {whereWords(finding, units)} {finding.guessed}
       </p>
+      {solved && finding.id.startsWith(RUN) && <RunPane {...{ document, solved, units, finding }} />}
       {finding.severity !== "good" && <Sought {...{ document, units, finding }} />}
       <Rests document={document} finding={finding.id} units={units} />
       <p className="quiet">Who would disagree: {finding.disagrees}</p>

@@ -1,0 +1,119 @@
+/** The Corners area: springs, shocks, stops and straps, on the same floor: placed, sized, and judged through the cycle. */
+
+import { useState } from "react";
+import { Tab, TabList, TabPanel } from "react-aria-components";
+
+import { bodiesOf, type Document } from "../../document/document";
+import { capital } from "../../document/parts";
+import { reachOf } from "../../document/room";
+import { CornerPane } from "../../shell/CornerPane";
+import { useDesign } from "../../shell/design";
+import { FloorTabs } from "../../shell/FloorTabs";
+import { Gaps } from "../../shell/Gaps";
+import { useGapLayer } from "../../shell/gapLayer";
+import { OnFloor } from "../../shell/OnFloor";
+import { RunFindings } from "../../shell/RunFindings";
+import { useStanding } from "../../shell/poses";
+import { usePreferences } from "../../shell/preferences";
+import { useSelection } from "../../shell/selection";
+import { type Solved, useSolver } from "../../shell/solver";
+import type { Units } from "../../units/tape";
+import { useChosenPart } from "./chosen";
+import { Editor } from "./Editor";
+import { Ends } from "./Ends";
+import { Parts } from "./Parts";
+import { Sit } from "./Sit";
+
+export function Corners() {
+  const document = useDesign((s) => s.document);
+  return document && <OpenCorners document={document} />;
+}
+
+function OpenCorners({ document }: { document: Document }) {
+  const units = usePreferences((s) => s.units);
+  const solved = useSolver((s) => s.solved);
+  const standing = useStanding(document, solved);
+  const layers = useGapLayer(units);
+  return (
+    <OnFloor
+      {...{ document, standing, layers }}
+      far={reachOf(document)}
+      corner={<OwnCorner {...{ document, units }} />}
+      beside={<Panes {...{ document, units, solved }} />}
+    />
+  );
+}
+
+const TABS = [
+  ["parts", "Parts"],
+  ["findings", "Findings"],
+  ["ends", "Ends"],
+  ["sit", "Sit"],
+  ["gaps", "Gaps"],
+] as const;
+
+interface Shown {
+  document: Document;
+  units: Units;
+  solved: Solved | null;
+}
+
+function Panes(props: Shown) {
+  const [tab, setTab] = useState<string>("parts");
+  const finding = useSelection((s) => s.finding);
+  const [was, setWas] = useState(finding);
+  if (finding !== was) {
+    setWas(finding);
+    if (finding !== null) setTab("findings");
+  }
+  return (
+    <FloorTabs
+      id="pane"
+      data-testid="corners"
+      selectedKey={tab}
+      onSelectionChange={(key) => setTab(String(key))}
+    >
+      <TabList className="tabs" aria-label="Corners">
+        {TABS.map(([id, name]) => (
+          <Tab key={id} id={id} className="tab">
+            {name}
+          </Tab>
+        ))}
+      </TabList>
+      <TabPanel id="parts" className="panel">
+        <Parts {...props} />
+      </TabPanel>
+      <TabPanel id="findings" className="panel">
+        <RunFindings {...props} of={["shock", "stop", "strap", "bar", "axle"]} />
+      </TabPanel>
+      <TabPanel id="ends" className="panel">
+        <Ends {...props} />
+      </TabPanel>
+      <TabPanel id="sit" className="panel">
+        <Sit {...props} />
+      </TabPanel>
+      <TabPanel id="gaps" className="panel">
+        <Gaps document={props.document} units={props.units} />
+      </TabPanel>
+    </FloorTabs>
+  );
+}
+
+/** Below the rear view: the sizes of what is chosen. */
+function OwnCorner({ document, units }: { document: Document; units: Units }) {
+  const part = useChosenPart(document);
+  const { unchoose } = useSelection();
+  if (part === null)
+    return (
+      <p style={{ padding: "0.5rem 1rem", color: "var(--quiet)", fontSize: "0.875rem" }}>
+        Choose a shock, stop or strap in a view or in the list, and drag its eyes or type its sizes. What is
+        moved here is moved as mounts are in Links.
+      </p>
+    );
+  const words = bodiesOf(document).find((body) => body.id === part)?.words ?? part;
+  return (
+    <CornerPane label="Chosen" title={capital(words)} back="Choose nothing" onClose={unchoose}>
+      <Editor key={`${part} ${units}`} {...{ document, units, part }} />
+    </CornerPane>
+  );
+}

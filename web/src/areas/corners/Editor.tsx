@@ -1,0 +1,269 @@
+/** The chosen shock, stop, strap or bar: its sizes typed, what carries it, what it is; its mirror image goes with it. */
+
+import { type SubmitEvent, useState } from "react";
+import styled from "styled-components";
+
+import { theRegister } from "../../api/register";
+import {
+  barOf,
+  type Found,
+  type Shock,
+  sortOf,
+  type Stop,
+  type Strut,
+  strutOf,
+  withBar,
+  withStrut,
+} from "../../document/corners";
+import type { Document } from "../../document/document";
+import { words } from "../../document/document";
+import { taken } from "../../shell/room";
+import { Button, Choice, Entries, Trouble } from "../../ui/controls";
+import type { Units } from "../../units/tape";
+import { barFields, type Field, strutFields, typedIn } from "./fields";
+import { SORTS } from "./sorts";
+
+const Box = styled.div`
+  display: grid;
+  gap: 0.375rem;
+  textarea {
+    width: 100%;
+    min-height: 5rem;
+    padding: 0.25rem 0.5rem;
+    border: 1px solid var(--line);
+    border-radius: 4px;
+    background: var(--sheet);
+    color: var(--ink);
+    font: inherit;
+    resize: vertical;
+  }
+  .row {
+    display: flex;
+    flex-wrap: wrap;
+    gap: 0.375rem;
+    align-items: center;
+    justify-content: start;
+  }
+`;
+
+interface Of {
+  document: Document;
+  units: Units;
+  part: string;
+}
+
+/** What goes wrong with an edit stays said until the next one. */
+function useTaking() {
+  const [why, setWhy] = useState<string | null>(null);
+  const take = async (change: (document: Document) => Document): Promise<boolean> => {
+    const refused = await taken(change);
+    setWhy(refused);
+    return refused === null;
+  };
+  return { why, setWhy, take };
+}
+
+export function Editor({ document, units, part }: Of) {
+  const { why, setWhy, take } = useTaking();
+  const found = strutOf(document, part);
+  const bar = barOf(document);
+  return (
+    <Box>
+      {found && (
+        <>
+          <Sizes
+            fields={strutFields(found.strut, units)}
+            part={found.strut}
+            onWhy={setWhy}
+            onTake={(strut) => take((now) => withStrut(now, found, (one) => sized(one, strut)))}
+          />
+          <Carried {...{ document, found, take }} />
+          <div className="row">
+            <Button onPress={() => void take((now) => withStrut(now, found, null))}>
+              Leave it out, and its mirror image
+            </Button>
+          </div>
+        </>
+      )}
+      {!found && bar && (
+        <>
+          <Sizes
+            fields={barFields(bar, units)}
+            part={bar}
+            onWhy={setWhy}
+            onTake={(next) => take((now) => withBar(now, next))}
+          />
+          <div className="row">
+            <Button onPress={() => void take((now) => withBar(now, null))}>Leave it out</Button>
+          </div>
+        </>
+      )}
+      {why !== null && <Trouble role="alert">{why}</Trouble>}
+    </Box>
+  );
+}
+
+/** One with another's sizes: its name and its points stay its own. */
+const sized = (one: Strut, sizes: Strut): Strut => ({
+  ...sizes,
+  id: one.id,
+  frame: one.frame,
+  axle: one.axle,
+});
+
+function Sizes<T>(props: {
+  fields: Field<T>[];
+  part: T;
+  onWhy: (why: string | null) => void;
+  onTake: (part: T) => Promise<boolean>;
+}) {
+  const { fields, part, onWhy, onTake } = props;
+  const [texts, setTexts] = useState<Record<string, string>>({});
+  const submit = async (event: SubmitEvent) => {
+    event.preventDefault();
+    const next = typedIn(part, fields, texts);
+    if (typeof next === "string") onWhy(next);
+    else if (await onTake(next)) setTexts({});
+  };
+  const typed = (field: Field<T>) => ({
+    value: texts[field.key] ?? field.text,
+    spellCheck: false,
+    "data-size": field.key,
+    onChange: (event: { target: { value: string } }) => {
+      onWhy(null);
+      setTexts({ ...texts, [field.key]: event.target.value });
+    },
+  });
+  return (
+    <Entries aria-label="Sizes" onSubmit={(event) => void submit(event)}>
+      {fields.map((field) => (
+        <label key={field.key} style={field.long ? { gridColumn: "1 / -1" } : {}}>
+          {field.words}
+          {field.long ? <textarea {...typed(field)} /> : <input autoComplete="off" {...typed(field)} />}
+        </label>
+      ))}
+      <Button type="submit" className="main" isDisabled={Object.keys(texts).length === 0}>
+        Take it
+      </Button>
+    </Entries>
+  );
+}
+
+const STOP_KINDS = [
+  ["rubber", "Rubber"],
+  ["long_travel", "Long travel"],
+  ["hydraulic", "Hydraulic"],
+] as const;
+
+interface Choosing {
+  document: Document;
+  found: Found;
+  take: (change: (document: Document) => Document) => Promise<boolean>;
+}
+
+/** On the axle or on which link its lower point is; what sort it is; what its eyes are. */
+function Carried({ document, found, take }: Choosing) {
+  const { strut } = found;
+  const on = (id: string) => {
+    const other = (side: string) => id.replace(/left|right/, side);
+    void take((now) =>
+      withStrut(now, found, (one) => {
+        const side = /left|right/.exec(one.id)?.[0];
+        const carrier = side && /left|right/.test(id) ? other(side) : id;
+        return { ...one, axle: { ...one.axle, on: carrier } };
+      }),
+    );
+  };
+  return (
+    <div className="row">
+      <Choice
+        label="Lower point on"
+        value={strut.axle.on}
+        options={[["axle", "On the axle"], ...document.links.map(({ id }) => [id, `On the ${words(id).toLowerCase()}`] as const)]} // prettier-ignore
+        onChange={on}
+      />
+      {found.listed === "stops" && (
+        <Choice
+          label="Kind"
+          value={(strut as Stop).kind ?? null}
+          options={STOP_KINDS}
+          onChange={(kind) => void take((now) => withStrut(now, found, (one) => ({ ...one, kind }) as Strut))}
+        />
+      )}
+      {found.listed === "shocks" && <Sort {...{ document, found, take }} />}
+      {found.listed === "shocks" && <Eyes {...{ document, found, take }} />}
+    </div>
+  );
+}
+
+const SECOND = { rate: 40, slide: 60 };
+
+/** What the shock is: another sort brings the spring or the gas that it needs. */
+function Sort({ found, take }: Choosing) {
+  const shock = found.strut as Shock;
+  const stroke = shock.extended - shock.compressed;
+  const become = (kind: ReturnType<typeof sortOf>) => {
+    const spring = shock.spring ?? { rate: 40, preload: 20, solid: stroke + 40 };
+    const air = shock.air ?? { pressure: 400, area: [[shock.extended, 2000]], volume: 300_000 };
+    const coil = kind === "coilover" || kind === "coil";
+    const gas = kind === "air" || kind === "air_shock";
+    void take((now) =>
+      withStrut(
+        now,
+        found,
+        (one) => ({ ...one, kind, spring: coil ? spring : null, air: gas ? air : null }) as Strut,
+      ),
+    );
+  };
+  const second = shock.spring?.second ?? null;
+  return (
+    <>
+      <Choice
+        label="It is a"
+        value={sortOf(shock)}
+        options={Object.entries(SORTS) as [ReturnType<typeof sortOf>, string][]}
+        onChange={become}
+      />
+      {shock.spring && (
+        <Button
+          onPress={() =>
+            void take((now) =>
+              withStrut(now, found, (one) => {
+                const { spring } = one as Shock;
+                return { ...one, spring: { ...spring, second: second ? null : SECOND } } as Strut;
+              }),
+            )
+          }
+        >
+          {second ? "One spring" : "Stack a second spring"}
+        </Button>
+      )}
+    </>
+  );
+}
+
+/** What both its eyes are, of the joint catalog. */
+function Eyes({ document, found, take }: Choosing) {
+  const shock = found.strut as Shock;
+  const own = Object.entries(document.joints ?? {}).map(
+    ([id, kind]) => [id, kind.name || words(id)] as const,
+  );
+  const known = theRegister().joints.map((joint) => [joint.id, joint.name] as const);
+  return (
+    <Choice
+      label="Eyes"
+      placeholder="Eyes not said"
+      value={shock.frame.joint ?? null}
+      options={[...known, ...own]}
+      onChange={(joint) =>
+        void take((now) =>
+          withStrut(now, found, (one) => ({
+            ...one,
+            frame: { ...one.frame, joint },
+            axle: { ...one.axle, joint },
+          })),
+        )
+      }
+    />
+  );
+}

@@ -1,0 +1,286 @@
+/** How it sits: with each load, on which springs, at which pressure; what a turn or a spacer does. */
+
+import type { ReactNode } from "react";
+import styled from "styled-components";
+
+import { shocksOf, stopsOf } from "../../document/corners";
+import { type Document, words } from "../../document/document";
+import { capital } from "../../document/parts";
+import type { Solved } from "../../shell/solver";
+import { edited } from "../../shell/room";
+import { Button, Trouble } from "../../ui/controls";
+import { rateFigure, rateUnit, showForce, showPressure, showRate } from "../../units/forces";
+import { length, lengthFigure, plain, type Units, unitSign } from "../../units/tape";
+import { type CornersAnswer, useCorners } from "./asked";
+
+const Part = styled.section`
+  && h2 {
+    font-size: 0.9375rem;
+    margin-top: 0.5rem;
+  }
+  table {
+    border-collapse: collapse;
+    width: 100%;
+    font-size: 0.875rem;
+  }
+  th,
+  td {
+    text-align: right;
+    font-weight: 400;
+    padding: 2px 0 2px 0.375rem;
+    border-bottom: 1px solid var(--hair);
+  }
+  tr > :first-child {
+    text-align: left;
+    padding-left: 0;
+  }
+  thead th {
+    color: var(--quiet);
+  }
+`;
+
+interface Of {
+  document: Document;
+  units: Units;
+  solved: Solved | null;
+}
+
+export function Sit({ document, units }: Of) {
+  const { key, asked } = useCorners(document, units);
+  if (asked.state === "failed") return <Trouble role="alert">{asked.why}</Trouble>;
+  if (!asked.data) return <p role="status">Setting it on its weight…</p>;
+  const shown = { document, units, answer: asked.data };
+  const sprung = asked.data.sits.length > 0 && asked.data.sits[0]!.travel !== null;
+  return (
+    <section aria-label="How it sits" data-stale={asked.key !== key} aria-busy={asked.key !== key}>
+      {!sprung && (
+        <p>
+          No spring carries this axle within the travel that is asked for. Give it springs under Parts, or
+          look at its weights under Truck.
+        </p>
+      )}
+      {asked.data.sits.length > 0 && <Loads {...shown} />}
+      <Turns {...shown} />
+      <Springs {...shown} />
+      <Air {...shown} />
+      {stopsOf(document).map(({ id }) => (
+        <Spacers key={id} {...shown} stop={id} />
+      ))}
+      {asked.data.bar_rate !== null && asked.data.bar_rate !== undefined && (
+        <p>
+          Anti-roll bar: {showRate(asked.data.bar_rate, units)} at each wheel, for what one wheel stands over
+          the other; steel, its arms taken as stiff.
+        </p>
+      )}
+      <p className="quiet">
+        An estimate from the weights entered. Coils, air springs and gas shocks hold energy: release them only
+        in the tools made for it, with the truck on rated stands.
+      </p>
+    </section>
+  );
+}
+
+interface Shown {
+  document: Document;
+  units: Units;
+  answer: CornersAnswer;
+}
+
+function Table(props: { title: string; head: string[]; rows: ReactNode[][]; children?: ReactNode }) {
+  const { title, head, rows, children } = props;
+  if (rows.length === 0) return null;
+  return (
+    <Part aria-label={title}>
+      <h2>{title}</h2>
+      <table>
+        <thead>
+          <tr>
+            {head.map((name, n) =>
+              name === "" ? (
+                <td key={n} />
+              ) : (
+                <th key={name} scope="col">
+                  {name}
+                </th>
+              ),
+            )}
+          </tr>
+        </thead>
+        <tbody>
+          {rows.map((cells, row) => (
+            <tr key={row}>
+              {cells.map((cell, n) =>
+                n === 0 ? (
+                  <th key={n} scope="row">
+                    {cell}
+                  </th>
+                ) : (
+                  <td key={n}>{cell}</td>
+                ),
+              )}
+            </tr>
+          ))}
+        </tbody>
+      </table>
+      {children}
+    </Part>
+  );
+}
+
+/** Less than a tape shows. */
+const LEAST_MM = 0.8;
+
+const overRide = (travel: number | null, units: Units): string =>
+  travel === null ? "not carried" : Math.abs(travel) < LEAST_MM ? "at ride" : `${length(Math.abs(travel), units)} ${travel > 0 ? "low" : "high"}`; // prettier-ignore
+
+/** The truck as it stands, and with every load that its weights know. */
+function Loads({ document, units, answer }: Shown) {
+  const settling = document.corners?.settling ?? null;
+  const [own] = answer.sits;
+  const sides = own?.corners.flatMap((one) => (one.alone === null ? [] : [one.alone])) ?? [];
+  const apart = sides.length === 2 ? sides[1]! - sides[0]! : 0;
+  return (
+    <Table
+      title="How it sits"
+      head={["", "Sprung weight", "Stands", "Frequency"]}
+      rows={answer.sits.map((one, n) => [
+        n === 0 ? "As it stands" : one.name,
+        showForce(one.weight, units),
+        overRide(one.travel === null ? null : one.travel + (settling ?? 0), units),
+        one.frequency === null ? "" : `${plain(one.frequency, 2)} Hz`,
+      ])}
+    >
+      <p className="quiet">
+        {settling === null
+          ? "Nobody has said how much it settles; that comes off these heights."
+          : `${length(settling, units)} of settling is taken off.`}{" "}
+        {Math.abs(apart) < 0.5
+          ? "Left and right sit alike."
+          : `The ${apart > 0 ? "left" : "right"} side’s springs carry their half ${length(Math.abs(apart), units)} higher.`}
+      </p>
+    </Table>
+  );
+}
+
+/** A name without its side. */
+const bothWords = (name: string): string => words(name).replace(/ ?\b(left|right)\b/, "");
+
+/** Whether it is the right one of a pair that the list has both of. */
+const isRightOf = (name: string, answer: CornersAnswer): boolean =>
+  name.includes("right") && answer.sliders.some(({ shock }) => shock === name.replace("right", "left"));
+
+function Turns({ units, answer }: Shown) {
+  return (
+    <Table
+      title="One turn of the seats, tighter"
+      head={["", "Raises it"]}
+      rows={answer.turns.map((one) => [
+        capital(words(one.shocks[0]!).replace(/ ?\b(left|right)\b/, one.shocks.length > 1 ? "" : "$&")),
+        `${plain(one.by, 1)} mm${units === "mm" ? "" : ` (${length(one.by, units)})`}`,
+      ])}
+    >
+      {answer.sliders.filter(({ shock }) => !isRightOf(shock, answer)).map((one) => (
+        <p key={one.shock} className="quiet">
+          {bothWords(one.shock)}: the slider between its two springs stops{" "}
+          {one.travel === null
+            ? "nowhere in the travel"
+            : `${length(Math.abs(one.travel), units)} ${one.travel > 0 ? "into bump" : "into droop"}`}
+          .
+        </p>
+      ))}
+    </Table>
+  );
+}
+
+const AGAINST: Record<string, string> = { loose: "too stiff: loose in droop", coils: "coils touch" };
+const NEAREST = 7;
+
+/** Steps of rates that carry it at ride, those that nothing speaks against first. */
+function Springs({ document, units, answer }: Shown) {
+  const shock = shocksOf(document).find((one) => one.spring);
+  if (!shock?.spring || answer.springs.length === 0) return null;
+  const has = shock.spring.rate;
+  const near = [...answer.springs]
+    .sort((a, b) => Math.abs(a.rate - has) - Math.abs(b.rate - has))
+    .slice(0, NEAREST)
+    .sort((a, b) => a.rate - b.rate);
+  const take = (rate: number, preload: number) =>
+    edited((now) => ({
+      ...now,
+      corners: now.corners && {
+        ...now.corners,
+        shocks: shocksOf(now).map((one) =>
+          one.spring ? { ...one, spring: { ...one.spring, rate, preload: Math.round(preload * 2) / 2, second: null } } : one,
+        ),
+      },
+    })); // prettier-ignore
+  return (
+    <Table
+      title="Springs that carry it at ride"
+      head={[rateUnit(units), "Preload", "Pressed", "Hz", ""]}
+      rows={near.map((one) => [
+        rateFigure(one.rate, units),
+        lengthFigure(Math.max(one.preload, 0), units),
+        lengthFigure(one.at_ride, units),
+        plain(one.frequency, 2),
+        one.against.length > 0 ? (
+          one.against.map((why) => AGAINST[why] ?? why).join(", ")
+        ) : (
+          <Button
+            aria-label={`Take ${showRate(one.rate, units)}`}
+            onPress={() => take(one.rate, one.preload)}
+          >
+            Take
+          </Button>
+        ),
+      ])}
+    >
+      <p className="quiet">
+        {unitSign(units) === "in" ? "Lengths in inches. " : "Lengths in millimeters. "}Every 25 lb/in, a
+        generic step: ask for the maker’s own. One spring in place of each.
+      </p>
+    </Table>
+  );
+}
+
+/** Aired out, at ride's pressure, aired up. */
+function Air({ units, answer }: Shown) {
+  return (
+    <Table
+      title="Air springs by pressure"
+      head={["", "Stands", "Tire under full bump"]}
+      rows={answer.inflated.map((one) => [
+        one.pressure === 0 ? "Aired out" : showPressure(one.pressure, units),
+        one.travel === null
+          ? one.pressure === 0
+            ? "nothing stops it"
+            : "past its droop"
+          : overRide(one.travel, units),
+        one.under_bump === null ? "" : length(one.under_bump, units),
+      ])}
+    />
+  );
+}
+
+/** What each spacer does to the bump travel, and where it strikes its pad. */
+function Spacers({ units, answer, stop, document }: Shown & { stop: string }) {
+  const rows = answer.spacers[stop] ?? [];
+  if (stop.includes("right") && stopsOf(document).some(({ id }) => id === stop.replace("right", "left")))
+    return null;
+  const at = (travel: number | null) => (travel === null ? "past the travel" : length(travel, units));
+  return (
+    <Table
+      title={`Spacers under the ${words(stop)
+        .toLowerCase()
+        .replace(/ ?\b(left|right)\b/, "")} stops`}
+      head={["", "Touches at", "Solid at"]}
+      rows={rows.map((one) => [
+        one.spacer === 0
+          ? "As it is"
+          : `${length(Math.abs(one.spacer), units)} ${one.spacer > 0 ? "more" : "less"}`,
+        at(one.touches),
+        at(one.solid),
+      ])}
+    />
+  );
+}

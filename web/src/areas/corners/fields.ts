@@ -1,0 +1,178 @@
+/** What of a shock, stop, strap or anti-roll bar is typed: each figure as it stands, and what typing it changes. */
+
+import type { Bar, Shock, Stop, Strap, Strut } from "../../document/corners";
+import { isShock, isStop, sortOf } from "../../document/corners";
+import {
+  forceFigure,
+  forceUnit,
+  pressureFigure,
+  pressureUnit,
+  rateFigure,
+  rateUnit,
+  readForce,
+  readPressure,
+  readRate,
+} from "../../units/forces";
+import { lengthFigure, plain, readLength, type Units, unitSign } from "../../units/tape";
+
+/** A figure to type: its name, as it stands, and the part with what was typed in it, or why it can't be read. */
+export interface Field<T> {
+  key: string;
+  words: string;
+  text: string;
+  /** A line for each point. */
+  long?: boolean;
+  put: (part: T, text: string) => T | string;
+}
+
+type Reader = (text: string, units: Units) => number | string;
+
+function numeric<T>(
+  key: string,
+  words: string,
+  text: string,
+  read: (text: string) => number | string,
+  set: (part: T, value: number) => T,
+): Field<T> {
+  return {
+    key,
+    words,
+    text,
+    put: (part, typed) => {
+      const value = read(typed);
+      return typeof value === "string" ? value : set(part, value);
+    },
+  };
+}
+
+const number = (text: string): number | string => {
+  const value = Number(text.trim().replaceAll(/[−–]/g, "-"));
+  return text.trim() === "" || !Number.isFinite(value) ? "Type a number." : value;
+};
+
+/** Lines of two numbers, as they are typed. */
+function pairs(text: string, units: Units, first: Reader, second: Reader): [number, number][] | string {
+  const rows: [number, number][] = [];
+  for (const line of text.split("\n").filter((one) => one.trim() !== "")) {
+    const [a, b, ...more] = line.split(/[,;\t]+/).map((one) => one.trim());
+    if (a === undefined || b === undefined || more.length > 0)
+      return `“${line.trim()}” should be two figures with a comma between them.`;
+    const [x, y] = [first(a, units), second(b, units)];
+    if (typeof x === "string") return x;
+    if (typeof y === "string") return y;
+    rows.push([x, y]);
+  }
+  return rows;
+}
+
+export function shockFields(shock: Shock, units: Units): Field<Shock>[] {
+  const len = (key: "extended" | "compressed" | "diameter", words: string): Field<Shock> =>
+    numeric(key, words, lengthFigure(shock[key], units), (t) => readLength(t, units), (s, v) => ({ ...s, [key]: v })); // prettier-ignore
+  const coil = sortOf(shock) === "coil";
+  return [
+    len("extended", coil ? "Free length" : "Open, eye to eye"),
+    len("compressed", coil ? "Never shorter than" : "Closed, eye to eye"),
+    len("diameter", coil ? "Coil’s outside diameter" : "Body’s diameter"),
+    ...springFields(shock, units),
+    ...airFields(shock, units),
+  ];
+}
+
+function springFields(shock: Shock, units: Units): Field<Shock>[] {
+  const { spring } = shock;
+  if (!spring) return [];
+  const put = (change: object) => (s: Shock) => ({ ...s, spring: { ...s.spring!, ...change } });
+  const mm = (t: string) => readLength(t, units);
+  const fields: Field<Shock>[] = [
+    numeric("rate", `Rate, ${rateUnit(units)}`, rateFigure(spring.rate, units), (t) => readRate(t, units), (s, v) => put({ rate: v })(s)), // prettier-ignore
+    numeric("preload", "Preload", lengthFigure(spring.preload, units), mm, (s, v) => put({ preload: v })(s)),
+    numeric("solid", "Pressed this far, coils touch", lengthFigure(spring.solid, units), mm, (s, v) => put({ solid: v })(s)), // prettier-ignore
+  ];
+  const { second } = spring;
+  if (second)
+    fields.push(
+      numeric("rate2", `Second’s rate, ${rateUnit(units)}`, rateFigure(second.rate, units), (t) => readRate(t, units), (s, v) => put({ second: { ...second, rate: v } })(s)), // prettier-ignore
+      numeric("slide", "Slider stops after", lengthFigure(second.slide, units), mm, (s, v) => put({ second: { ...second, slide: v } })(s)), // prettier-ignore
+    );
+  return fields;
+}
+
+const MM3_PER_LITER = 1e6;
+const MM2_PER_IN2 = 645.16;
+
+function airFields(shock: Shock, units: Units): Field<Shock>[] {
+  const { air } = shock;
+  if (!air) return [];
+  const metric = units === "mm";
+  const per = metric ? 100 : MM2_PER_IN2;
+  const put = (change: object) => (s: Shock) => ({ ...s, air: { ...s.air!, ...change } });
+  return [
+    numeric("pressure", `Pressure, ${pressureUnit(units)}`, pressureFigure(air.pressure, units), (t) => readPressure(t, units), (s, v) => put({ pressure: v })(s)), // prettier-ignore
+    numeric("volume", "Volume at its shortest, liters", plain(air.volume / MM3_PER_LITER, 2), number, (s, v) => put({ volume: v * MM3_PER_LITER })(s)), // prettier-ignore
+    {
+      key: "area",
+      words: `Effective area by length: length, ${metric ? "cm²" : "sq in"}, a line each`,
+      text: air.area.map(([at, area]) => `${lengthFigure(at, units)}, ${plain(area / per, 1)}`).join("\n"),
+      long: true,
+      put: (s, text) => {
+        const rows = pairs(text, units, readLength, (t) => {
+          const value = number(t);
+          return typeof value === "string" ? value : value * per;
+        });
+        return typeof rows === "string" ? rows : put({ area: rows })(s);
+      },
+    },
+  ];
+}
+
+export function stopFields(stop: Stop, units: Units): Field<Stop>[] {
+  const mm = (t: string) => readLength(t, units);
+  return [
+    numeric("free", "Free, with its spacers", lengthFigure(stop.free, units), mm, (s, v) => ({
+      ...s,
+      free: v,
+    })),
+    numeric("solid", "Solid, with its spacers", lengthFigure(stop.solid, units), mm, (s, v) => ({ ...s, solid: v })), // prettier-ignore
+    {
+      key: "force",
+      words: `Force over stroke: ${unitSign(units)} pressed, ${forceUnit(units)}, a line each`,
+      text: (stop.force ?? [])
+        .map(([at, force]) => `${lengthFigure(at, units)}, ${forceFigure(force, units)}`)
+        .join("\n"),
+      long: true,
+      put: (s, text) => {
+        const rows = pairs(text, units, readLength, readForce);
+        return typeof rows === "string" ? rows : { ...s, force: rows.length ? rows : null };
+      },
+    },
+  ];
+}
+
+export function strapFields(strap: Strap, units: Units): Field<Strap>[] {
+  return [
+    numeric("length", "Between bolt centers", lengthFigure(strap.length, units), (t) => readLength(t, units), (s, v) => ({ ...s, length: v })), // prettier-ignore
+    numeric("stretch", "It stretches, %", plain(100 * strap.stretch, 1), (t) => number(t.replace("%", "")), (s, v) => ({ ...s, stretch: v / 100 })), // prettier-ignore
+  ];
+}
+
+export const barFields = (bar: Bar, units: Units): Field<Bar>[] => [
+  numeric("diameter", "Bar’s diameter", lengthFigure(bar.diameter, units), (t) => readLength(t, units), (b, v) => ({ ...b, diameter: v })), // prettier-ignore
+];
+
+export function strutFields(strut: Strut, units: Units): Field<Strut>[] {
+  if (isShock(strut)) return shockFields(strut, units) as Field<Strut>[];
+  return (isStop(strut) ? stopFields(strut, units) : strapFields(strut, units)) as Field<Strut>[];
+}
+
+/** All that was typed, put in one after the other; or the first that can't be read, by its name. */
+export function typedIn<T>(part: T, fields: Field<T>[], texts: Record<string, string>): T | string {
+  let now = part;
+  for (const field of fields) {
+    const text = texts[field.key];
+    if (text === undefined || text === field.text) continue;
+    const next = field.put(now, text);
+    if (typeof next === "string") return `${field.words}: ${next}`;
+    now = next;
+  }
+  return now;
+}

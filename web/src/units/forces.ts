@@ -1,0 +1,45 @@
+/** Forces, rates and pressures as a person reads and types them: pounds by inches with inches, N with millimeters. */
+
+import { plain, type Units } from "./tape";
+
+const N_PER_LB = 4.4482216;
+const MM_PER_INCH = 25.4;
+const KPA_PER_PSI = 6.894757;
+
+const metric = (units: Units): boolean => units === "mm";
+
+/** What one of the shown unit is of newtons, of N/mm and of kPa. */
+const force = (units: Units): number => (metric(units) ? 1 : N_PER_LB);
+const rate = (units: Units): number => (metric(units) ? 1 : N_PER_LB / MM_PER_INCH);
+const pressure = (units: Units): number => (metric(units) ? 1 : KPA_PER_PSI);
+
+export const forceUnit = (units: Units): string => (metric(units) ? "N" : "lb");
+export const rateUnit = (units: Units): string => (metric(units) ? "N/mm" : "lb/in");
+export const pressureUnit = (units: Units): string => (metric(units) ? "kPa" : "psi");
+
+export const forceFigure = (newtons: number, units: Units): string => plain(newtons / force(units), 0);
+export const rateFigure = (nmm: number, units: Units): string =>
+  plain(nmm / rate(units), metric(units) ? 1 : 0);
+export const pressureFigure = (kpa: number, units: Units): string => plain(kpa / pressure(units), 0);
+
+export const showForce = (newtons: number, units: Units): string =>
+  `${forceFigure(newtons, units)} ${forceUnit(units)}`;
+export const showRate = (nmm: number, units: Units): string => `${rateFigure(nmm, units)} ${rateUnit(units)}`;
+export const showPressure = (kpa: number, units: Units): string =>
+  `${pressureFigure(kpa, units)} ${pressureUnit(units)}`;
+
+function number(text: string): number | string {
+  const value = Number(text.trim().replaceAll(/[−–]/g, "-").replace(",", "."));
+  return text.trim() === "" || !Number.isFinite(value) ? "Type a number." : value;
+}
+
+const read =
+  (of: (units: Units) => number) =>
+  (text: string, units: Units): number | string => {
+    const value = number(text.replace(/\s*(N\/mm|lb\/in|kPa|psi|lb|N)$/i, ""));
+    return typeof value === "string" ? value : value * of(units);
+  };
+
+export const readForce = read(force);
+export const readRate = read(rate);
+export const readPressure = read(pressure);
