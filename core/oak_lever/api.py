@@ -45,23 +45,29 @@ from oak_lever.figures.sit import (
     Turned,
     spaced,
 )
+from oak_lever.judge.complaints import Explained, explained
 from oak_lever.judge.findings import Finding, findings, only_read
 from oak_lever.judge.guesses import Slack, slack
 from oak_lever.judge.house import JOINTS, SCHOOLS
+from oak_lever.judge.joint_table import JointRow, Softer, joint_rows
 from oak_lever.judge.judged import judge
 from oak_lever.judge.ladder import Rung, Rungs, ladder
+from oak_lever.judge.map import Map, gap_map, whole_map
 from oak_lever.judge.places import Place
 from oak_lever.judge.running import named
 from oak_lever.motion.carried import carried
 from oak_lever.motion.mechanism import Mechanism
+from oak_lever.move.aim import Aim, TurnBy, aim, turn_by
 from oak_lever.move.bounds import CURE_WITHIN_MM, PULL_WITHIN_MM
 from oak_lever.move.changes import Change, changes
 from oak_lever.move.clearing import clearing
+from oak_lever.move.compare import Variant, variants
 from oak_lever.move.converge import Hole, NoCrossing, holes
 from oak_lever.move.coordinates import placed
 from oak_lever.move.copied import Brackets, Copied, Onto, onto_housing
 from oak_lever.move.cures import cures
 from oak_lever.move.effects import Effect, all_effects, effects
+from oak_lever.move.hand import HandCheck, hand_check
 from oak_lever.move.layout import LinkKind, Locator, Side, with_kind, with_link, with_locator, without_link
 from oak_lever.move.offers import Cure, Worsened
 from oak_lever.move.placing import shock_places
@@ -119,6 +125,7 @@ __all__ = [
     "UP_SHARES",
     "USES",
     "WHOLE",
+    "Aim",
     "Band",
     "Bands",
     "BareTube",
@@ -137,13 +144,16 @@ __all__ = [
     "Difference",
     "Effect",
     "Envelope",
+    "Explained",
     "Fault",
     "Figure",
     "FileUnit",
     "Finding",
     "Gap",
+    "HandCheck",
     "Hole",
     "Inflated",
+    "JointRow",
     "Kind",
     "Known",
     "LayoutName",
@@ -152,6 +162,7 @@ __all__ = [
     "Load",
     "Locator",
     "Look",
+    "Map",
     "Mechanism",
     "Moved",
     "NoCrossing",
@@ -177,6 +188,7 @@ __all__ = [
     "Sitting",
     "Slack",
     "SliderStop",
+    "Softer",
     "Solid",
     "Spaced",
     "Station",
@@ -185,13 +197,16 @@ __all__ = [
     "Told",
     "Truck",
     "TruckFigure",
+    "TurnBy",
     "Turned",
     "Under",
     "Units",
     "Use",
+    "Variant",
     "Want",
     "Wanted",
     "Worsened",
+    "aim",
     "all_effects",
     "bar_rate",
     "baseline",
@@ -209,13 +224,17 @@ __all__ = [
     "differences",
     "effects",
     "envelopes",
+    "explained",
     "figures_of_many",
     "findings",
     "first_truck",
     "from_dxf",
     "from_stl",
+    "gap_map",
     "gaps_here",
+    "hand_check",
     "holes",
+    "joint_rows",
     "judge",
     "ladder",
     "link_figures",
@@ -254,8 +273,11 @@ __all__ = [
     "truck_data",
     "truck_from",
     "tubes",
+    "turn_by",
     "under",
     "unknown_mounts",
+    "variants",
+    "whole_map",
     "with_figures",
     "with_kind",
     "with_link",

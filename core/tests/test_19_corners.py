@@ -322,7 +322,7 @@ def test_places_for_a_shock_leave_it_its_reserve() -> None:
         assert found["stroke_droop bypass-left"].value >= 1.0  # type: ignore[operator]
         assert found["stroke_bump bypass-right"].value == pytest.approx(found["stroke_bump bypass-left"].value)
     short = changed(SCREE, lambda data: [s.update(extended=s["compressed"] + 60.0) for s in data["corners"]["shocks"]])
-    assert shock_places(short, "bypass-left", 6.35) == []
+    assert shock_places(short, "bypass-left", 6.35, "mm") == []
     with pytest.raises(ValueError, match="no shock"):
         shock_places(SCREE, "nothing", 6.35)
 

@@ -10,7 +10,7 @@ from django.http import HttpRequest, HttpResponse
 from ninja import NinjaAPI, Schema
 from ninja.errors import HttpError, ValidationError
 
-from builds import actions, answers, corners, room, schemas, workers
+from builds import actions, answers, corners, room, schemas, whole, workers
 from builds.answers import answer
 from builds.jobs import Done, refusal_data
 from builds.models import Build, Design, Notice, Revision, TruckRevision
@@ -20,7 +20,9 @@ from instruments.line import Lost, NoReading
 from oak_lever.api import (
     Cure,
     Effect,
+    Explained,
     Gap,
+    HandCheck,
     Hole,
     Onto,
     Paper,
@@ -32,6 +34,7 @@ from oak_lever.api import (
     Slack,
     Station,
     Units,
+    Variant,
     Wanted,
 )
 
@@ -376,6 +379,36 @@ def pull_what_runs(request: HttpRequest, body: corners.RunPullIn) -> HttpRespons
 @api.post("runs/effects", response={200: list[Effect], **REFUSED}, operation_id="run_effects")
 def what_moves_what_runs(request: HttpRequest, body: corners.RunEffectsIn) -> HttpResponse:
     return computed(request, "run_effects", body)
+
+
+@api.post("shaft/turn", response={200: whole.TurnOut, **REFUSED}, operation_id="turn_pinion")
+def turn_a_pinion(request: HttpRequest, body: whole.TurnIn) -> HttpResponse:
+    return computed(request, "turn", body)
+
+
+@api.post("map", response={200: whole.MapOut, **REFUSED}, operation_id="whole_map")
+def map_of_the_cycle(request: HttpRequest, body: whole.MapIn) -> HttpResponse:
+    return computed(request, "map", body)
+
+
+@api.post("schools", response={200: list[Variant], **REFUSED}, operation_id="schools")
+def schools_side_by_side(request: HttpRequest, body: whole.SchoolsIn) -> HttpResponse:
+    return computed(request, "schools", body)
+
+
+@api.post("joints", response={200: whole.JointsOut, **REFUSED}, operation_id="joints")
+def every_joint(request: HttpRequest, body: whole.OfDocument) -> HttpResponse:
+    return computed(request, "joints", body)
+
+
+@api.post("hand", response={200: HandCheck, **REFUSED}, operation_id="hand_check")
+def check_a_hand_cycle(request: HttpRequest, body: whole.OfDocument) -> HttpResponse:
+    return computed(request, "hand", body)
+
+
+@api.post("complaints", response={200: list[Explained], **REFUSED}, operation_id="complaints")
+def what_would_explain_it(request: HttpRequest, body: whole.OfDocument) -> HttpResponse:
+    return computed(request, "complaints", body)
 
 
 @api.get("designs/{int:design_id}/room.dxf", response={200: None, **GONE}, operation_id="room_drawing")

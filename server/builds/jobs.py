@@ -34,6 +34,7 @@ from oak_lever.api import (
     Use,
     Want,
     Wanted,
+    aim,
     all_effects,
     bar_rate,
     budget,
@@ -46,11 +47,15 @@ from oak_lever.api import (
     design_data,
     design_from,
     envelopes,
+    explained,
     findings,
     from_dxf,
     from_stl,
+    gap_map,
     gaps_here,
+    hand_check,
     holes,
+    joint_rows,
     judge,
     ladder,
     link_figures,
@@ -78,8 +83,11 @@ from oak_lever.api import (
     told,
     truck_from,
     tubes,
+    turn_by,
     under,
     unknown_mounts,
+    variants,
+    whole_map,
     with_kind,
     with_link,
     with_locator,
@@ -225,6 +233,39 @@ def _run_effects(document: Any, check: str, increment: float) -> Any:
     ]
 
 
+def _turn(document: Any, **read: Any) -> Any:
+    design = design_from(document)
+    with _refusing("driveshaft"):
+        return {"aim": aim(design), "turned": turn_by(design, **read)}
+
+
+def _map(document: Any, gaps: bool) -> Any:
+    found = gap_map(design_from(document)) if gaps else whole_map(design_from(document))
+    fields = {name: np.ascontiguousarray(np.round(values, 3)) for name, values in found.fields.items()}
+    return {
+        "travel": found.travel, "articulation": found.articulation, "fields": fields,
+        "allowed": np.ascontiguousarray(found.allowed),
+    }  # fmt: skip
+
+
+def _schools(document: Any, units: Units) -> Any:
+    return variants(design_from(document), units)
+
+
+def _joints(document: Any) -> Any:
+    rows, softer = joint_rows(cycle(design_from(document)))
+    return {"joints": rows, "softer": softer}
+
+
+def _hand(document: Any) -> Any:
+    return hand_check(design_from(document))
+
+
+def _complaints(document: Any) -> Any:
+    design = design_from(document)
+    return explained(design, findings(cycle(design)))
+
+
 def _effects(document: Any, increment: float) -> Any:
     return all_effects(design_from(document), increment)
 
@@ -365,6 +406,12 @@ JOBS: dict[str, Callable[..., Any]] = {
     "look": _look,
     "effects": _effects,
     "corners": _corners,
+    "turn": _turn,
+    "map": _map,
+    "schools": _schools,
+    "joints": _joints,
+    "hand": _hand,
+    "complaints": _complaints,
     "shock_places": _shock_places,
     "run_pull": _run_pull,
     "run_effects": _run_effects,

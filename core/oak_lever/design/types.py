@@ -9,6 +9,7 @@ from typing import Annotated, Literal
 from pydantic import Field
 
 from oak_lever.design.axle import Axle, Rails, Travel, Vehicle
+from oak_lever.design.hand import HandReading
 from oak_lever.design.links import AnyLink, Lateral
 from oak_lever.design.room import Room
 from oak_lever.design.running import Corners, Driveshaft, Steering
@@ -26,6 +27,8 @@ class Design(Part):
     `joints` replaces or adds entries of the joint catalog.
 
     `as_found`: recorded off the truck before it was stripped; such a design keeps its own tires, track and weights.
+
+    `hand`: what a hand cycle with pipe for links measured.
 
     `locks` says along which axes a mount must stay where it is, by the mount's name (`upper-left.frame`: `xz`);
     `unpaired` names mounts that do not move with their mirror image.
@@ -51,4 +54,5 @@ class Design(Part):
     driveshaft: Driveshaft | None = None
     steering: Steering | None = None
     corners: Corners | None = None
+    hand: Annotated[tuple[HandReading, ...], Field(max_length=200)] | None = None
     as_found: bool = False

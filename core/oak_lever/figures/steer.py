@@ -44,45 +44,37 @@ class Knuckle:
         self._out, self._beside = arm - self._along, np.cross(self._axis, arm)
         self.length = float(np.linalg.norm(np.array(steering.knuckle) - self._pitman))
 
-    def _swing(self, state: Floats) -> tuple[float, float]:
-        """Of one pose (7,): the angle at which the length is greatest, and the cosine of how far from it the link's
-        own length lies; beyond 1 where it can't be had, NaN where no turn changes it."""
-        back = rotations(state).T
-        pitman = back @ (self._pitman - state[:3]) + self._center - self._pin
+    def _swing(self, state: Floats) -> tuple[Floats, Floats]:
+        """(P,) each: the angle at which the length is greatest, and the cosine of how far from it the link's own length
+        lies; beyond 1 where it can't be had, NaN where no turn changes it."""
+        pitman = ((self._pitman - state[:, :3])[:, None] @ rotations(state))[:, 0] + self._center - self._pin
         away = self._along - pitman
-        b, c = 2.0 * float(away @ self._out), 2.0 * float(away @ self._beside)
-        square = float(away @ away + self._out @ self._out)
-        most = math.hypot(b, c)
-        if most <= _FLAT * max(square, 1.0):
-            return 0.0, math.nan
-        return math.atan2(c, b), (self.length**2 - square) / most
+        b, c = 2.0 * away @ self._out, 2.0 * away @ self._beside
+        square = (away**2).sum(-1) + float(self._out @ self._out)
+        most = np.hypot(b, c)
+        flat = most <= _FLAT * np.maximum(square, 1.0)
+        with np.errstate(invalid="ignore", divide="ignore"):
+            return np.arctan2(c, b), np.where(flat, np.nan, (self.length**2 - square) / most)
 
     def follow(self, poses: Poses, state: Floats, reached: NDArray[np.bool_]) -> Floats:
         """(P,) radians, + to the left, with the axle at `state` (P, 7); NaN in poses not reached, and from where
         nothing keeps the knuckle on. Each pose is followed from its parent, so they must stand close (see
         `trace.finely`)."""
         turn = np.full(len(reached), math.nan)
-        hand = self._hand(state[0]) if reached[0] else 0.0
-        if hand == 0.0:
+        if not reached[0]:
             return turn
-        turn[0] = 0.0
-        for p in range(1, len(reached)):
-            if reached[p]:
-                turn[p] = self._next(state[p], turn[poses.parent[p]], hand)
-        return turn
-
-    def _hand(self, state: Floats) -> float:
-        """On which side of the greatest length the knuckle stands, straight ahead: there it stays. 0: on neither."""
         top, part = self._swing(state)
-        if not abs(part) < 1.0 - _FLAT:
-            return 0.0
-        return 1.0 if math.sin(-top) > 0.0 else -1.0
-
-    def _next(self, state: Floats, at: float, hand: float) -> float:
-        if math.isnan(at):
-            return at
-        top, part = self._swing(state)
-        if not abs(part) < 1.0 - _FLAT**2:
-            return math.nan
-        turn = top + hand * math.acos(part)
-        return turn + 2.0 * math.pi * round((at - turn) / (2.0 * math.pi))
+        # on which side of the greatest length the knuckle stands, straight ahead: there it stays
+        if not abs(part[0]) < 1.0 - _FLAT:
+            return turn
+        hand = 1.0 if math.sin(-top[0]) > 0.0 else -1.0
+        keeps = reached & (np.abs(part) < 1.0 - _FLAT**2)
+        there = (top + hand * np.arccos(np.where(keeps, part, 0.0))).tolist()
+        found, parents, kept = turn.tolist(), poses.parent.tolist(), keeps.tolist()
+        found[0] = 0.0
+        whole = 2.0 * math.pi
+        for p in range(1, len(found)):
+            at = found[parents[p]]
+            if kept[p] and not math.isnan(at):
+                found[p] = there[p] + whole * round((at - there[p]) / whole)
+        return np.array(found)

@@ -129,6 +129,18 @@ export const server = {
   runPull: (body: Schemas["RunPullIn"]) => call<Schemas["RunPulled"]>("POST", "/api/runs/pull", {}, body),
   runEffects: (body: Schemas["RunEffectsIn"], signal?: AbortSignal) =>
     call<Schemas["Effect"][]>("POST", "/api/runs/effects", {}, body, signal),
+  turnPinion: (body: Schemas["TurnIn"], signal?: AbortSignal) =>
+    call<Schemas["TurnOut"]>("POST", "/api/shaft/turn", {}, body, signal),
+  map: (body: Schemas["MapIn"], signal?: AbortSignal) =>
+    call<Schemas["MapOut"]>("POST", "/api/map", {}, body, signal),
+  schools: (body: Schemas["SchoolsIn"], signal?: AbortSignal) =>
+    call<Schemas["Variant"][]>("POST", "/api/schools", {}, body, signal),
+  joints: (body: Schemas["OfDocument"], signal?: AbortSignal) =>
+    call<Schemas["JointsOut"]>("POST", "/api/joints", {}, body, signal),
+  hand: (body: Schemas["OfDocument"], signal?: AbortSignal) =>
+    call<Schemas["HandCheck"]>("POST", "/api/hand", {}, body, signal),
+  complaints: (body: Schemas["OfDocument"], signal?: AbortSignal) =>
+    call<Schemas["Explained"][]>("POST", "/api/complaints", {}, body, signal),
   bring: (body: Schemas["BringIn"]) => call<Schemas["BroughtOut"]>("POST", "/api/bring", {}, body),
   copyOnto: (body: Schemas["CopyIn"]) => call<Schemas["CopiedOut"]>("POST", "/api/copy", {}, body),
   gaps: (body: Schemas["CycleIn"], signal?: AbortSignal) =>
