@@ -9,7 +9,7 @@ const FLOORS = [
   ["floor"],
   ["figures"],
   ["shell"],
-  ["areas/corners", "areas/home", "areas/links", "areas/room", "areas/truck"],
+  ["areas/corners", "areas/cycle", "areas/home", "areas/links", "areas/room", "areas/truck"],
 ];
 
 /** What each room may not import, and why. */

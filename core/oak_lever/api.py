@@ -52,7 +52,7 @@ from oak_lever.judge.house import JOINTS, SCHOOLS
 from oak_lever.judge.joint_table import JointRow, Softer, joint_rows
 from oak_lever.judge.judged import judge
 from oak_lever.judge.ladder import Rung, Rungs, ladder
-from oak_lever.judge.map import Map, gap_map, whole_map
+from oak_lever.judge.map import Map, gap_map, joint_left, whole_map
 from oak_lever.judge.places import Place
 from oak_lever.judge.running import named
 from oak_lever.motion.carried import carried
@@ -234,6 +234,7 @@ __all__ = [
     "gaps_here",
     "hand_check",
     "holes",
+    "joint_left",
     "joint_rows",
     "judge",
     "ladder",

@@ -366,7 +366,7 @@ def test_bands_in_the_file_are_the_commands_too(tmp_path: Path) -> None:
     command = [str(Path(sys.executable).with_name("oak-lever")), "check", str(file)]
     said = subprocess.run(command, capture_output=True, text=True, check=True).stdout
     assert "fix: Roll center" not in said
-    assert "fix: Pinion" not in said
+    assert "fix: Pinion change" not in said
 
 
 @pytest.mark.parametrize("name", LAYOUTS)

@@ -23,12 +23,14 @@ def test_cycle_json_has_every_field_of_the_format() -> None:
     assert (done.returncode, done.stderr) == (0, "")
     said = json.loads(done.stdout)
     assert list(said) == [
-        "format", "version", "design", "links", "separation", "stops", "ride", "heave", "articulation",
+        "format", "version", "design", "links", "separation", "stops", "ride", "heave", "articulation", "limits",
+        "settles_at",
     ]  # fmt: skip
     assert (said["format"], said["version"], said["design"]) == ("oak-lever-cycle", 1, "Fell tender, rear")
     assert len(said["heave"]) == len(said["articulation"]) == 41
     row = said["ride"]
-    assert set(row) == {*COLUMNS, "reached", "misalignment"}
+    shaft = {"shaft_length", "shaft_slip", "case_joint", "pinion_joint", "shaft_unsteady"}
+    assert set(row) == {*COLUMNS, "reached", "misalignment", "shocks", "stops", "straps", *shaft}
     assert set(row["misalignment"]) == {f"{link['id']}.{end}" for link in said["links"] for end in ("axle", "frame")}
     assert said["heave"][0]["travel"] == -171.45
     assert said["heave"][-1]["travel"] == 120.65

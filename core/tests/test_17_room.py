@@ -23,7 +23,7 @@ from oak_lever.move.clearing import clearing
 from oak_lever.move.zones import ranked
 
 STEP = 5.0
-TENDER = read_design((DEMO / "fell-tender-rear.json").read_bytes()).rewritten(room=None)
+TENDER = read_design((DEMO / "fell-tender-rear.json").read_bytes()).rewritten(room=None, corners=None)
 FULL = read_design((DEMO / "fell-tender-rear.json").read_bytes())
 GHYLL = read_design((DEMO / "ghyll-special-rear.json").read_bytes())
 

@@ -55,6 +55,7 @@ from oak_lever.api import (
     gaps_here,
     hand_check,
     holes,
+    joint_left,
     joint_rows,
     judge,
     ladder,
@@ -143,7 +144,8 @@ def _look(document: Any, travel: float, articulation: float) -> dict[str, Any]:
 def cycle_data(cycled: Cycle) -> dict[str, Any]:
     here = cycled.here or cycled.ride
     judged = judge(cycled.swept)
-    places, more = cycled.swept.places, {name: np.round(values, 4) for name, values in cycled.columns.items()}
+    places, columns = cycled.swept.places, cycled.columns | {"joint_left": joint_left(cycled.swept)}
+    more = {name: np.round(values, 4) for name, values in columns.items()}
     return {
         "located": cycled.located,
         "links": link_figures(cycled.swept.mechanism),

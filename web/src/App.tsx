@@ -18,6 +18,7 @@ import { Trouble } from "./ui/controls";
 import { Mishap } from "./ui/Mishap";
 import { GlobalStyle } from "./ui/theme";
 
+const Cycle = lazy(async () => ({ default: (await import("./areas/cycle/Cycle")).Cycle }));
 const Corners = lazy(async () => ({ default: (await import("./areas/corners/Corners")).Corners }));
 
 const Nothing = styled.main`
@@ -81,6 +82,7 @@ export function App() {
                 <Route index element={<Navigate to="links" replace />} />
                 <Route path="links" element={<Links />} />
                 <Route path="room" element={<Room />} />
+                <Route path="cycle" element={<Later of={<Cycle />} />} />
                 <Route path="corners" element={<Later of={<Corners />} />} />
                 <Route path="truck" element={<Truck />} />
               </Route>

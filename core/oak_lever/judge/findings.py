@@ -13,7 +13,7 @@ from oak_lever.design.parts import parts_of, words_of
 from oak_lever.design.types import Design
 from oak_lever.figures.register import BY_ID, Severity, SweepName, Unit
 from oak_lever.judge.house import UNSAID_WORDS
-from oak_lever.judge.judged import ENDS, NO_TRAVEL, SEVERITIES, TOGETHER, Judged, judge, judgment
+from oak_lever.judge.judged import ENDS, GOOD, NO_TRAVEL, SEVERITIES, TOGETHER, Judged, judge, judgment
 from oak_lever.judge.places import NOWHERE, Place
 from oak_lever.judge.running import Check, checks
 from oak_lever.motion.freedom import free_directions, going_loose
@@ -167,6 +167,19 @@ def run_findings(design: Design, every: Sequence[Check]) -> Iterator[Finding]:
             check.low, check.high, check.source, side, _run_title(design, check, twin is not None),
             " ".join(filter(None, (said, check.said))), verdict.disagrees, check.guessed,
         )  # fmt: skip
+
+
+def grave_of_runs(design: Design, every: Sequence[Check]) -> dict[str, int]:
+    """How grave each finding on what runs with the axle is, as it is listed; what is good is left out."""
+    listed = ((one.id, SEVERITIES.index(one.severity)) for one in run_findings(design, every))
+    return {name: grave for name, grave in listed if grave > GOOD}
+
+
+def runs_of(design: Design) -> dict[str, int]:
+    """How grave each finding on what runs with the axle is."""
+    if not (design.corners or design.driveshaft or design.steering):
+        return {}
+    return grave_of_runs(design, checks(cycle(design)))
 
 
 def _fares_alike(one: Check, other: Check) -> bool:

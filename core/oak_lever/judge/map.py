@@ -6,6 +6,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from oak_lever.clear.clearances import gaps_along
+from oak_lever.cycle import Swept
 from oak_lever.design.types import Design
 from oak_lever.figures.held import held
 from oak_lever.figures.joints import joint_names, misalignment
@@ -63,6 +64,15 @@ def whole_map(design: Design, travels: int = TRAVELS, twists: int = TWISTS) -> M
     allowed = held(design, mechanism, traced.state)[0][places] & traced.reached[0][places]
     known = {name: values for name, values in fields.items() if not np.isnan(values).all()}
     return Map(up, across, known, allowed)
+
+
+def joint_left(swept: Swept) -> Floats:
+    """(P,) the least that a joint of the first design has left to its limit in each pose, degrees; NaN without joints."""
+    if not swept.joint_names:
+        return np.full(len(swept.traced.poses.travel_mm), np.nan)
+    limits = np.array([joint_kind(swept.design, swept.joint_entries[name]).limit for name in swept.joint_names])
+    out: Floats = (limits[:, None] - swept.turned[:, 0]).min(axis=0)
+    return out
 
 
 def gap_map(design: Design) -> Map:

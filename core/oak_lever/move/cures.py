@@ -18,9 +18,9 @@ from oak_lever.design.reader import design_data, design_from
 from oak_lever.design.types import Design
 from oak_lever.design.values import Point
 from oak_lever.figures.register import BY_ID, Unit
-from oak_lever.judge.findings import ZONE, left_findings
+from oak_lever.judge.findings import ZONE, left_findings, runs_of
 from oak_lever.judge.judged import FIX, GOOD, STOP, Judged, compared, judge
-from oak_lever.judge.running import RUN, checks
+from oak_lever.judge.running import RUN
 from oak_lever.motion.mechanism import Floats
 from oak_lever.move.bounds import CURE_WITHIN_MM
 from oak_lever.move.buildable import builds
@@ -29,7 +29,7 @@ from oak_lever.move.effects import figure_slopes
 from oak_lever.move.near import brought_nearer, gaps_by_pair, pair_said
 from oak_lever.move.offers import Cure, Worsened
 from oak_lever.move.others import Other, others
-from oak_lever.move.running import grave_of_runs, run_cures
+from oak_lever.move.running import run_cures
 from oak_lever.move.words import Shift, sentence, shift_said
 from oak_lever.move.zones import hops, into_zone
 from oak_lever.units import Units
@@ -123,13 +123,6 @@ def grave_of(judged: Judged, design: Design | None = None, row: int = 0) -> dict
     standing = judged.swept.design if design is None else design
     left = {finding.id: FIX for finding in left_findings(standing)}
     return judged.grave(row) | left | runs_of(standing)
-
-
-def runs_of(design: Design) -> dict[str, int]:
-    """How grave each finding on what runs with the axle is."""
-    if not (design.corners or design.driveshaft or design.steering):
-        return {}
-    return grave_of_runs(design, checks(cycle(design)))
 
 
 def new_stops(was: Mapping[str, int], now: Mapping[str, int]) -> list[str]:

@@ -29,8 +29,8 @@ _MOST = 6
 
 @dataclass(frozen=True)
 class Laid:
-    """A reading by its place in the list, beside its prediction; None where the links do not reach. `parts`: by more than
-    gauge and tape explain."""
+    """A reading by its place in the list, beside its prediction; None where the links do not reach. `parts`: by more
+    than gauge and tape explain."""
 
     reading: int
     predicted: float | None

@@ -16,8 +16,8 @@ from oak_lever.design.parts import Spot, parts_of
 from oak_lever.design.reader import design_data
 from oak_lever.design.types import Design
 from oak_lever.design.values import Point
-from oak_lever.judge.findings import run_findings
-from oak_lever.judge.judged import GOOD, SEVERITIES, STOP, compared, judge
+from oak_lever.judge.findings import grave_of_runs
+from oak_lever.judge.judged import GOOD, STOP, compared, judge
 from oak_lever.judge.running import RUN, Check, check_of, checks
 from oak_lever.motion.mechanism import Floats
 from oak_lever.move.bounds import CURE_WITHIN_MM, PULL_WITHIN_MM
@@ -173,12 +173,6 @@ class World:
 
 def _better(then: Check, was: Check) -> bool:
     return then.grave < was.grave or (then.grave == was.grave and then.short < was.short - _SEEN)
-
-
-def grave_of_runs(design: Design, every: Sequence[Check]) -> dict[str, int]:
-    """How grave each finding on what runs with the axle is, as it is listed; what is good is left out."""
-    listed = ((one.id, SEVERITIES.index(one.severity)) for one in run_findings(design, every))
-    return {name: grave for name, grave in listed if grave > GOOD}
 
 
 def _worsened(before: Sequence[Check], after: Sequence[Check], own: Check | None) -> tuple[Worsened, ...]:

@@ -17,7 +17,8 @@ from oak_lever.design.faults import Refused
 from oak_lever.design.types import Design
 from oak_lever.design.values import Point
 from oak_lever.figures.register import BY_ID, Severity
-from oak_lever.judge.judged import SEVERITIES, Judged, compared, judge, judgment
+from oak_lever.judge.findings import runs_of
+from oak_lever.judge.judged import FIX, SEVERITIES, STOP, Judged, compared, judge, judgment
 from oak_lever.motion.mechanism import Floats
 from oak_lever.move.bounds import PULL_WITHIN_MM
 from oak_lever.move.buildable import bounds_of, builds
@@ -84,6 +85,7 @@ class _Search:
         self.before = judge(space.swept(np.zeros((1, len(space.free)))))
         self.cost = _costs(self.before)[0]
         self.best: tuple[Floats, Judged, int] | None = None
+        self.runs_before = runs_of(space.design)
 
     def go(self, without: frozenset[str]) -> frozenset[str]:
         """Rounds with some figures left out of account; the figures that asked for more than could be had, at last."""
@@ -109,9 +111,18 @@ class _Search:
             return False
         found, after = False, judge(self.space.swept(whole[worth]))
         for row, cost in enumerate(_costs(after)):
-            if cost < self.cost:
+            if cost < self.cost and self._spares_runs(whole[worth[row]]):
                 self.cost, self.best, found = cost, (whole[worth[row]], after, row), True
         return found
+
+    def _spares_runs(self, move: Floats) -> bool:
+        """Whether what runs with the axle fares no worse for it."""
+        design = self.space.design
+        if not (design.corners or design.driveshaft or design.steering):
+            return True
+        now = runs_of(placed(self.space.design, self.space.at(move)))
+        was = self.runs_before
+        return all(sum(g >= at for g in now.values()) <= sum(g >= at for g in was.values()) for at in (STOP, FIX, 1))
 
     def answer(self) -> Settled | None:
         if self.best is None:

@@ -14,6 +14,7 @@ from oak_lever.design.parts import Spot
 from oak_lever.design.room import Holes, Zone
 from oak_lever.design.types import Design
 from oak_lever.design.values import Point
+from oak_lever.judge.findings import runs_of
 from oak_lever.judge.judged import SEVERITIES, judge
 from oak_lever.motion.mechanism import Floats, mechanism_of
 from oak_lever.move.buildable import builds
@@ -150,14 +151,25 @@ def ranked(design: Design, mount: str, increment_mm: float, most: int = 12) -> l
     judged = judge(sweep_many(design, now.with_mounts(mounts[keep]), _ROWS))
     found = []
     for row, n in enumerate(keep.tolist()):
-        grave = judged.grave(row)
         at = {name: _point(mounts[n, every.index(name)]) for name in both}
-        stops, fixes, considers = (
-            sum(SEVERITIES[g] == word for g in grave.values()) for word in ("stop", "fix", "consider")
-        )
         far = float(np.linalg.norm(places[n] - np.array(spot.at)))
-        found.append(Ranked(at, stops, fixes, considers, tuple(grave), far))
-    return sorted(found, key=lambda one: (one.stops, one.fixes, one.considers, one.far))[:most]
+        found.append(_ranked(at, judged.grave(row), far))
+    # what runs with the axle takes longer to judge: only where the links come out well enough to be told
+    best = sorted(found, key=_rank)[: 2 * most]
+    graves = {one.at[mount]: judged.grave(row) for row, one in enumerate(found)}
+    whole = [_ranked(one.at, graves[one.at[mount]] | runs_of(placed(design, one.at)), one.far) for one in best]
+    return sorted(whole, key=_rank)[:most]
+
+
+def _ranked(at: dict[str, Point], grave: dict[str, int], far: float) -> Ranked:
+    stops, fixes, considers = (
+        sum(SEVERITIES[g] == word for g in grave.values()) for word in ("stop", "fix", "consider")
+    )
+    return Ranked(at, stops, fixes, considers, tuple(grave), far)
+
+
+def _rank(one: Ranked) -> tuple[int, int, int, float]:
+    return one.stops, one.fixes, one.considers, one.far
 
 
 def _point(at: Floats) -> Point:

@@ -160,6 +160,7 @@ function Titles({ name, build, why }: { name: string; build: string | undefined;
 const AREAS = [
   ["room", "Room"],
   ["links", "Links"],
+  ["cycle", "Cycle"],
   ["corners", "Corners"],
 ] as const;
 

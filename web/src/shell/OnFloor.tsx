@@ -12,7 +12,7 @@ import { Button, Trouble } from "../ui/controls";
 import { useBehind } from "./behind";
 import { type Sync, useDesign } from "./design";
 import { onNudge, useDragging } from "./dragging";
-import { Play } from "./Play";
+import { Play, played } from "./Play";
 import { useGhost, useSame } from "./poses";
 import { usePreferences } from "./preferences";
 import { usePulling } from "./pulling";
@@ -156,7 +156,7 @@ function Strip({ document, solved, scrub }: { document: Document; solved: Solved
   return (
     <div className="strip">
       <TravelStrip {...{ bump, droop, low, high, marks, units }} travel={scrub.travel} onTravel={toTravel} />
-      <Play />
+      <Play words="Cycle" along={played} />
     </div>
   );
 }

@@ -31,7 +31,8 @@ export function partAt(seconds: number, calm: boolean): number {
   return STOPS[Math.floor(seconds / STAND_S)] ?? 1;
 }
 
-export const Play = memo(function Play() {
+/** `along`: where the axle stands at each part of the way, within its reach. */
+export const Play = memo(function Play({ words, along }: { words: string; along: typeof played }) {
   const [on, setOn] = useState(false);
   useEffect(() => {
     if (!on) return;
@@ -44,14 +45,14 @@ export const Play = memo(function Play() {
         setOn(false);
         return;
       }
-      useScrub.setState(played(part, document.travel));
+      useScrub.setState(along(part, document.travel));
       frame = requestAnimationFrame(step);
     });
     return () => cancelAnimationFrame(frame);
-  }, [on]);
+  }, [on, along]);
   return (
     <Button style={{ margin: "0 6px 8px", padding: "4px 2px" }} onPress={() => setOn(!on)}>
-      {on ? "Stop" : "Cycle"}
+      {on ? "Stop" : words}
     </Button>
   );
 });

@@ -16,7 +16,7 @@ import { type Opened, useAsking } from "./areas";
 import { useDesign } from "./design";
 import { Header } from "./Header";
 import { HistorySheet } from "./HistorySheet";
-import { useKeys } from "./keys";
+import { type Area, useKeys } from "./keys";
 import { KeysSheet } from "./KeysSheet";
 import { usePreferences } from "./preferences";
 import { scrubbed, toPose, useScrub } from "./scrub";
@@ -124,6 +124,13 @@ function Opening({ id }: { id: number }) {
   return said(<p role="status">Opening the design…</p>);
 }
 
+/** What stands beside the drawing in each area. */
+const PANES: Record<string, string> = {
+  room: "To the room",
+  corners: "To the corners",
+  cycle: "To the cycle",
+};
+
 type Open = "history" | "truck" | "help" | null;
 
 function Open({ id, document }: { id: number; document: Document }) {
@@ -136,22 +143,23 @@ function Open({ id, document }: { id: number; document: Document }) {
   const onHelp = useCallback(() => setSheet("help"), []);
   const onClose = useCallback(() => setSheet(null), []);
   const navigate = useNavigate();
-  const atRoom = useLocation().pathname.endsWith("/room");
+  const area = useLocation().pathname.split("/").at(-1) ?? "";
   const ask = useCallback(
-    (what: "help" | "room" | Opened) => {
+    (what: "help" | Area | Opened) => {
       if (what === "help") setSheet("help");
-      else if (what === "room") void navigate(`/designs/${id}/${atRoom ? "links" : "room"}`);
+      else if (what === "room" || what === "cycle" || what === "corners")
+        void navigate(`/designs/${id}/${area === what ? "links" : what}`);
       else useAsking.getState().ask(what);
     },
-    [navigate, id, atRoom],
+    [navigate, id, area],
   );
   useKeys(ask);
   return (
     <Page>
       <Skip>
         <a href="#floor">To the drawing</a>
-        {!atRoom && <a href="#readings">To the readings</a>}
-        <a href="#pane">{atRoom ? "To the room" : "To the findings"}</a>
+        {area === "links" && <a href="#readings">To the readings</a>}
+        <a href="#pane">{PANES[area] ?? "To the findings"}</a>
       </Skip>
       <Header
         name={document.name}

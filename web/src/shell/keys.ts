@@ -15,7 +15,7 @@ export const KEYS: readonly (readonly [where: string, keys: readonly (readonly [
     ["M", "to the chosen mount’s figures"],
     ["T", "open the tape sheet"],
     ["L", "change the layout: links and locator"],
-    ["K", "to the room, and back to the links"],
+    ["K, C, S", "to the room, the cycle, the corners (springs); again, back to the links"],
     ["Ctrl Z, Ctrl Y", "undo, redo"],
     ["?", "this sheet"],
   ]],
@@ -65,8 +65,12 @@ function undoing(event: KeyboardEvent): boolean {
   return true;
 }
 
+/** Areas that a key goes to. */
+export type Area = "room" | "cycle" | "corners";
+const AREA_KEYS: Record<string, Area> = { k: "room", c: "cycle", s: "corners" };
+
 /** `ask`: what a key opens, by its name. */
-export function useKeys(ask: (what: "help" | "room" | Opened) => void): void {
+export function useKeys(ask: (what: "help" | Area | Opened) => void): void {
   useEffect(() => {
     const press = (event: KeyboardEvent) => {
       if (event.ctrlKey || event.metaKey) {
@@ -83,7 +87,7 @@ export function useKeys(ask: (what: "help" | "room" | Opened) => void): void {
       } else if (event.key === "?") ask("help");
       else if (event.key.toLowerCase() === "t") ask("tape");
       else if (event.key.toLowerCase() === "l") ask("layout");
-      else if (event.key.toLowerCase() === "k") ask("room");
+      else if (AREA_KEYS[event.key.toLowerCase()]) ask(AREA_KEYS[event.key.toLowerCase()]!);
       else return;
       event.preventDefault();
     };

@@ -1,6 +1,6 @@
 /** The chosen shock, stop, strap or bar: its sizes typed, what carries it, what it is; its mirror image goes with it. */
 
-import { type SubmitEvent, useState } from "react";
+import { useState } from "react";
 import styled from "styled-components";
 
 import { theRegister } from "../../api/register";
@@ -18,9 +18,10 @@ import {
 import type { Document } from "../../document/document";
 import { words } from "../../document/document";
 import { taken } from "../../shell/room";
-import { Button, Choice, Entries, Trouble } from "../../ui/controls";
+import { Button, Choice, Trouble } from "../../ui/controls";
 import type { Units } from "../../units/tape";
-import { barFields, type Field, strutFields, typedIn } from "./fields";
+import { Sizes } from "../../shell/Sizes";
+import { barFields, strutFields } from "./fields";
 import { SORTS } from "./sorts";
 
 const Box = styled.div`
@@ -110,44 +111,6 @@ const sized = (one: Strut, sizes: Strut): Strut => ({
   frame: one.frame,
   axle: one.axle,
 });
-
-function Sizes<T>(props: {
-  fields: Field<T>[];
-  part: T;
-  onWhy: (why: string | null) => void;
-  onTake: (part: T) => Promise<boolean>;
-}) {
-  const { fields, part, onWhy, onTake } = props;
-  const [texts, setTexts] = useState<Record<string, string>>({});
-  const submit = async (event: SubmitEvent) => {
-    event.preventDefault();
-    const next = typedIn(part, fields, texts);
-    if (typeof next === "string") onWhy(next);
-    else if (await onTake(next)) setTexts({});
-  };
-  const typed = (field: Field<T>) => ({
-    value: texts[field.key] ?? field.text,
-    spellCheck: false,
-    "data-size": field.key,
-    onChange: (event: { target: { value: string } }) => {
-      onWhy(null);
-      setTexts({ ...texts, [field.key]: event.target.value });
-    },
-  });
-  return (
-    <Entries aria-label="Sizes" onSubmit={(event) => void submit(event)}>
-      {fields.map((field) => (
-        <label key={field.key} style={field.long ? { gridColumn: "1 / -1" } : {}}>
-          {field.words}
-          {field.long ? <textarea {...typed(field)} /> : <input autoComplete="off" {...typed(field)} />}
-        </label>
-      ))}
-      <Button type="submit" className="main" isDisabled={Object.keys(texts).length === 0}>
-        Take it
-      </Button>
-    </Entries>
-  );
-}
 
 const STOP_KINDS = [
   ["rubber", "Rubber"],

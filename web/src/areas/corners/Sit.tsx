@@ -179,15 +179,17 @@ function Turns({ units, answer }: Shown) {
         `${plain(one.by, 1)} mm${units === "mm" ? "" : ` (${length(one.by, units)})`}`,
       ])}
     >
-      {answer.sliders.filter(({ shock }) => !isRightOf(shock, answer)).map((one) => (
-        <p key={one.shock} className="quiet">
-          {bothWords(one.shock)}: the slider between its two springs stops{" "}
-          {one.travel === null
-            ? "nowhere in the travel"
-            : `${length(Math.abs(one.travel), units)} ${one.travel > 0 ? "into bump" : "into droop"}`}
-          .
-        </p>
-      ))}
+      {answer.sliders
+        .filter(({ shock }) => !isRightOf(shock, answer))
+        .map((one) => (
+          <p key={one.shock} className="quiet">
+            {bothWords(one.shock)}: the slider between its two springs stops{" "}
+            {one.travel === null
+              ? "nowhere in the travel"
+              : `${length(Math.abs(one.travel), units)} ${one.travel > 0 ? "into bump" : "into droop"}`}
+            .
+          </p>
+        ))}
     </Table>
   );
 }

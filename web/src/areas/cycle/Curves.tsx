@@ -1,0 +1,294 @@
+/** The whole cycle on one page: every figure over travel and over twist, grouped by question; to save and to print. */
+
+import { useRef } from "react";
+import styled from "styled-components";
+
+import { server } from "../../api/client";
+import { type Values } from "../../figures/Curve";
+import { LEAST, show } from "../../figures/readings";
+import { useBehind } from "../../shell/behind";
+import { useDesign } from "../../shell/design";
+import { toPose } from "../../shell/scrub";
+import type { Solved } from "../../shell/solver";
+import { useAsked } from "../../solve/asking";
+import { Button } from "../../ui/controls";
+import { lengthFigure, plain, type Units, unitSign } from "../../units/tape";
+import type { Shown } from "./Cycle";
+import { saved } from "./exporting";
+import { linesOf, type Panel, ticksOf } from "./plotting";
+import { GAP, type Plotted, type Question, questionsOf } from "./questions";
+
+const Sheet = styled.svg`
+  display: block;
+  width: 100%;
+  height: auto;
+  background: var(--sheet);
+  text {
+    font-family: inherit;
+    fill: var(--ink);
+  }
+`;
+
+const [WIDE, LEFT, GAP_X, TALL, HEAD, TITLE, FOOT] = [1160, 196, 28, 62, 24, 44, 64];
+const HALF = (WIDE - LEFT - 3 * GAP_X) / 2;
+
+export function Curves({ document, units, solved }: Shown) {
+  const sheet = useRef<SVGSVGElement>(null);
+  const gaps = useAsked(
+    JSON.stringify(["gaps", document]),
+    (signal) => server.map({ document, gaps: true }, signal),
+    900,
+  );
+  const name = useDesign((s) => `${s.document?.name ?? ""}, revision ${s.stored?.number ?? ""}`);
+  if (!solved) return <p role="status">Working it out…</p>;
+  const questions = questionsOf(document);
+  return (
+    <>
+      <div className="line">
+        <Button onPress={() => saved(sheet.current, "svg", document.name)}>Save as SVG</Button>
+        <Button onPress={() => saved(sheet.current, "png", document.name)}>Save as PNG</Button>
+        <Button onPress={() => window.print()}>Print the page</Button>
+        <span className="quiet">
+          Press a curve to go to that pose. Every row as CSV stands under Drawing.
+        </span>
+      </div>
+      <OneSheet {...{ questions, solved, units, sheet, name }} gaps={gaps.data} />
+    </>
+  );
+}
+
+type Gaps = Awaited<ReturnType<typeof server.map>>["data"] | null;
+
+interface Given {
+  questions: Question[];
+  solved: Solved;
+  units: Units;
+  gaps: Gaps;
+  name: string;
+  sheet: React.RefObject<SVGSVGElement | null>;
+}
+
+/** Where each question's head and rows stand on the sheet, and how high it is. */
+function laidOut(questions: Question[]) {
+  const placed: { asks: string; y: number; rows: { plot: Plotted; y: number }[] }[] = [];
+  for (const { asks, plots } of questions) {
+    const last = placed.at(-1);
+    const y = last ? last.y + HEAD + last.rows.length * TALL : TITLE;
+    placed.push({ asks, y, rows: plots.map((plot, n) => ({ plot, y: y + HEAD + n * TALL })) });
+  }
+  const last = placed.at(-1);
+  return { placed, high: last ? last.y + HEAD + last.rows.length * TALL : TITLE };
+}
+
+function OneSheet({ questions, solved, units, gaps, name, sheet }: Given) {
+  const { placed, high } = laidOut(questions);
+  const { bump, droop, articulation } = solved.document.travel;
+  return (
+    <Sheet
+      ref={sheet}
+      className="whole-cycle"
+      viewBox={`0 0 ${WIDE} ${high + FOOT}`}
+      role="group"
+      aria-label="Whole cycle"
+    >
+      <text x={8} y={20} fontSize={16} fontWeight={600}>
+        {name}
+      </text>
+      <text x={8} y={37} fontSize={12}>
+        {new Date().toISOString().slice(0, 10)}; {units === "mm" ? "lengths in mm" : "lengths in inches"},
+        angles in degrees
+      </text>
+      <Head
+        x={LEFT}
+        words={`over the travel, droop to bump, ${unitSign(units)}`}
+        ticks={ticksOf(-droop, bump, (v) => lengthFigure(v, units))}
+        ends={[-droop, bump]}
+      />
+      <Head
+        x={LEFT + HALF + GAP_X}
+        words="over the twist at ride, right wheel up to left, degrees"
+        ticks={ticksOf(-articulation, articulation, (v) => plain(v, 0))}
+        ends={[-articulation, articulation]}
+      />
+      {placed.map(({ asks, y, rows }) => (
+        <g key={asks}>
+          <text x={8} y={y + 17} fontSize={15} fontWeight={600}>
+            {asks}
+          </text>
+          {rows.map((row) => (
+            <Row key={row.plot.column} {...row} {...{ solved, units, gaps }} />
+          ))}
+        </g>
+      ))}
+      <Foot y={high} />
+    </Sheet>
+  );
+}
+
+const Foot = ({ y }: { y: number }) => (
+  <>
+    <text x={8} y={y + 22} fontSize={12}>
+      Shaded: the band that is wanted, or what the part itself allows. Dot: where it is worst. Dashed: the
+      design behind. Upright line: the pose that is shown.
+    </text>
+    <text x={8} y={y + 40} fontSize={12}>
+      An estimate from the figures entered, not an approval. Have the design and the welds checked by a
+      qualified engineer or inspector.
+    </text>
+  </>
+);
+
+function Head(props: { x: number; words: string; ticks: [number, string][]; ends: [number, number] }) {
+  const { x, words, ticks, ends } = props;
+  const [from, to] = ends;
+  return (
+    <g>
+      <text x={x} y={TITLE - 20} fontSize={12} fill="var(--quiet)">
+        {words}
+      </text>
+      {ticks.map(([at, said]) => (
+        <text
+          key={at}
+          x={x + ((at - from) / (to - from || 1)) * HALF}
+          y={TITLE - 4}
+          fontSize={11}
+          textAnchor="middle"
+          fill="var(--quiet)"
+        >
+          {said}
+        </text>
+      ))}
+    </g>
+  );
+}
+
+interface OneRow {
+  plot: Plotted;
+  solved: Solved;
+  units: Units;
+  gaps: Gaps;
+  y: number;
+}
+
+/** The two sweeps of a column; the gap's from its coarser map. */
+function panelsOf({ plot, solved, gaps }: OneRow): [Panel, Panel] {
+  if (plot.column === GAP) {
+    const field = gaps?.fields[GAP] ?? [];
+    const [ride] = [gaps ? nearestRide(gaps.travel) : 0];
+    const middle = gaps ? (gaps.articulation.length - 1) / 2 : 0;
+    return [
+      { along: gaps?.travel ?? [], values: field.map((row) => row[middle] ?? null) },
+      { along: gaps?.articulation ?? [], values: field[ride] ?? [] },
+    ];
+  }
+  const { heave, articulation } = solved.answer;
+  return [
+    { along: heave.columns["travel"]!, values: heave.columns[plot.column] ?? [] },
+    { along: articulation.columns["articulation"]!, values: articulation.columns[plot.column] ?? [] },
+  ];
+}
+
+const nearestRide = (travel: number[]): number =>
+  travel.reduce((best, at, n) => (Math.abs(at) < Math.abs(travel[best]!) ? n : best), 0);
+
+function bandOf({ plot, solved }: OneRow): readonly [number | null, number | null] | null {
+  if (plot.within) return plot.within;
+  const finding = plot.band ? solved.answer.findings.find((f) => f.id === plot.band) : undefined;
+  return finding ? [finding.low, finding.high] : null;
+}
+
+const known = (values: Values): number[] => values.filter((v): v is number => v !== null);
+
+function Row(props: OneRow) {
+  const { plot, solved, units, y } = props;
+  const behind = useBehind((s) => s.behind?.answer ?? null);
+  const panels = panelsOf(props);
+  const all = known([...panels[0].values, ...panels[1].values]);
+  if (all.length === 0)
+    return (
+      <text x={16} y={y + 34} fontSize={13} fill="var(--quiet)">
+        {plot.name}: {plot.column === GAP ? "looking at the gaps…" : "none here"}
+      </text>
+    );
+  const [low, high] = [Math.min(...all), Math.max(...all)];
+  const say = (value: number) => show(value, plot.quantity, units);
+  const ghosts = [behind?.heave.columns[plot.column], behind?.articulation.columns[plot.column]];
+  const heres = [solved.travel, solved.articulation];
+  return (
+    <g role="img" aria-label={`${plot.name}: from ${say(low)} to ${say(high)} over the cycle`}>
+      <text x={16} y={y + 22} fontSize={14}>
+        {plot.name}
+      </text>
+      <text x={16} y={y + 40} fontSize={12} fill="var(--quiet)">
+        {say(low)} to {say(high)}
+      </text>
+      {panels.map((panel, n) => (
+        <OnePanel
+          key={n}
+          panel={panel}
+          ghost={ghosts[n] ?? null}
+          band={bandOf(props)}
+          range={[low, high]}
+          least={LEAST[plot.quantity]}
+          here={heres[n]!}
+          x={LEFT + n * (HALF + GAP_X)}
+          y={y}
+          onPick={(at) => toPose(n === 0 ? { travel: at, articulation: 0 } : { travel: 0, articulation: at })}
+        />
+      ))}
+    </g>
+  );
+}
+
+interface OfPanel {
+  panel: Panel;
+  ghost: Values | null;
+  band: readonly [number | null, number | null] | null;
+  range: [number, number];
+  least: number;
+  here: number;
+  x: number;
+  y: number;
+  onPick: (at: number) => void;
+}
+
+function OnePanel({ panel, ghost, band, range, least, here, x, y, onPick }: OfPanel) {
+  const high = TALL - 8;
+  const drawn = linesOf(panel, ghost, { range, least, wide: HALF, high, band });
+  if (!drawn) return null;
+  const [first, last] = [panel.along[0] ?? 0, panel.along.at(-1) ?? 0];
+  const pick = (event: React.MouseEvent<SVGRectElement>) => {
+    const box = event.currentTarget.getBoundingClientRect();
+    onPick(first + ((event.clientX - box.left) / box.width) * (last - first));
+  };
+  const plainLine = { fill: "none", pointerEvents: "none" } as const;
+  return (
+    <g transform={`translate(${x} ${y + 2})`}>
+      {drawn.band && (
+        <rect
+          y={drawn.band[0]}
+          width={HALF}
+          height={Math.max(0, drawn.band[1] - drawn.band[0])}
+          fill="var(--steel)"
+        />
+      )}
+      <rect
+        width={HALF}
+        height={high}
+        fill="transparent"
+        stroke="var(--hair)"
+        onClick={pick}
+        cursor="pointer"
+      />
+      <path d={`M${drawn.x(0)} 0V${high}`} stroke="var(--line)" strokeWidth={0.7} {...plainLine} />
+      {drawn.ghost !== null && (
+        <path d={drawn.ghost} stroke="var(--far)" strokeWidth={1.4} strokeDasharray="5 3" {...plainLine} />
+      )}
+      <path d={drawn.line} stroke="var(--ink)" strokeWidth={1.8} {...plainLine} />
+      <path d={`M${drawn.x(here)} 0V${high}`} stroke="var(--accent)" strokeWidth={1.2} {...plainLine} />
+      {drawn.worst && (
+        <circle cx={drawn.worst[0]} cy={drawn.worst[1]} r={4} fill="var(--stop)" stroke="var(--sheet)" />
+      )}
+    </g>
+  );
+}

@@ -1,0 +1,224 @@
+/** The Cycle area: the whole travel and twist on one page; shaft, steering and joints on the floor; what explains what. */
+
+import { lazy, type ReactNode, Suspense, useState } from "react";
+import { Tab, TabList, TabPanel, Tabs } from "react-aria-components";
+import styled from "styled-components";
+
+import type { Document } from "../../document/document";
+import { Play, played } from "../../shell/Play";
+import { useDesign } from "../../shell/design";
+import { usePreferences } from "../../shell/preferences";
+import { scrubbed, toTravel, toTwist, useScrub } from "../../shell/scrub";
+import { useSelection } from "../../shell/selection";
+import { type Solved, useSolver } from "../../shell/solver";
+import { TravelStrip, TwistStrip } from "../../shell/TravelStrip";
+import type { Units } from "../../units/tape";
+import { Complaints } from "./Complaints";
+import { Curves } from "./Curves";
+import { Driveline } from "./Driveline";
+import { HandCheck } from "./HandCheck";
+import { Joints } from "./Joints";
+import { CycleMap } from "./CycleMap";
+import { Schools } from "./Schools";
+import { Steering } from "./Steering";
+
+const Solid = lazy(async () => ({ default: (await import("./Solid")).Solid }));
+
+const Area = styled(Tabs)`
+  grid-row: 3;
+  min-height: 0;
+  display: grid;
+  grid-template-rows: auto minmax(0, 1fr);
+  .tabs {
+    display: flex;
+    flex-wrap: wrap;
+    border-bottom: 1px solid var(--line);
+  }
+  .tab {
+    min-height: var(--touch);
+    padding: 0.375rem 0.875rem;
+    text-align: center;
+    cursor: pointer;
+    border-bottom: 3px solid transparent;
+  }
+  .tab[data-selected] {
+    border-bottom-color: var(--accent);
+    font-weight: 600;
+  }
+  .shown {
+    min-height: 0;
+    display: grid;
+  }
+  .shown > main {
+    grid-row: auto;
+  }
+`;
+
+const Page = styled.main`
+  display: grid;
+  grid-template-columns: minmax(0, 1fr) 3.625rem;
+  min-height: 0;
+  .content {
+    overflow-y: auto;
+    min-height: 0;
+    padding: 0.5rem 0.875rem 1rem;
+    display: grid;
+    gap: 0.625rem;
+    align-content: start;
+  }
+  .strip {
+    border-left: 1px solid var(--hair);
+    min-height: 0;
+    display: grid;
+    grid-template-rows: minmax(0, 1fr) auto;
+  }
+  .line {
+    display: flex;
+    gap: 0.5rem;
+    flex-wrap: wrap;
+    align-items: center;
+  }
+  .quiet {
+    color: var(--quiet);
+    font-size: 0.875rem;
+  }
+  h2 {
+    font-size: 1.0625rem;
+    font-weight: 600;
+  }
+  table {
+    border-collapse: collapse;
+    font-size: 0.9375rem;
+  }
+  th,
+  td {
+    text-align: right;
+    font-weight: 400;
+    padding: 2px 0.5rem;
+    border-bottom: 1px solid var(--hair);
+  }
+  tr > :first-child {
+    text-align: left;
+    padding-left: 0;
+  }
+  thead th {
+    color: var(--quiet);
+  }
+  @media (max-width: 1000px) {
+    grid-template-columns: minmax(0, 1fr) 4.75rem;
+  }
+  @media print {
+    display: block;
+    .strip,
+    .line {
+      display: none;
+    }
+  }
+`;
+
+export interface Shown {
+  document: Document;
+  units: Units;
+  solved: Solved | null;
+}
+
+export function Cycle() {
+  const document = useDesign((s) => s.document);
+  return document && <OpenCycle document={document} />;
+}
+
+const TABS: readonly (readonly [id: string, name: string, on: "page" | "floor"])[] = [
+  ["whole", "Whole cycle", "page"],
+  ["map", "Map", "page"],
+  ["shaft", "Driveline", "floor"],
+  ["steering", "Steering", "floor"],
+  ["joints", "Joints", "floor"],
+  ["schools", "Schools", "page"],
+  ["hand", "Hand check", "page"],
+  ["why", "What would explain it", "page"],
+  ["solid", "3-D", "page"],
+];
+
+const OF_TAB: Record<string, (shown: Shown) => ReactNode> = {
+  whole: (shown) => <Curves {...shown} />,
+  map: (shown) => <CycleMap {...shown} />,
+  shaft: (shown) => <Driveline {...shown} />,
+  steering: (shown) => <Steering {...shown} />,
+  joints: (shown) => <Joints {...shown} />,
+  schools: (shown) => <Schools {...shown} />,
+  hand: (shown) => <HandCheck {...shown} />,
+  why: (shown) => <Complaints {...shown} />,
+  solid: (shown) => (
+    <Suspense fallback={<p role="status">Fetching the solid view…</p>}>
+      <Solid {...shown} />
+    </Suspense>
+  ),
+};
+
+/** Where a finding on what runs with the axle belongs. */
+const TAB_OF: readonly (readonly [start: string, tab: string])[] = [
+  ["run slip", "shaft"],
+  ["run case_angle", "shaft"],
+  ["run pinion", "shaft"],
+  ["run unsteady", "shaft"],
+  ["run bump_steer", "steering"],
+  ["run twist_steer", "steering"],
+  ["joint_angle", "joints"],
+];
+
+function OpenCycle({ document }: { document: Document }) {
+  const units = usePreferences((s) => s.units);
+  const solved = useSolver((s) => s.solved);
+  const [tab, setTab] = useState("whole");
+  const finding = useSelection((s) => s.finding);
+  const [was, setWas] = useState<string | null>(null);
+  if (finding !== was) {
+    setWas(finding);
+    const own = TAB_OF.find(([start]) => finding?.startsWith(start));
+    if (own) setTab(own[1]);
+  }
+  const shown = { document, units, solved };
+  const tabs = TABS.filter(([id]) => id !== "steering" || document.axle.end === "front");
+  return (
+    <Area id="pane" data-testid="cycle" selectedKey={tab} onSelectionChange={(key) => setTab(String(key))}>
+      <TabList className="tabs" aria-label="Cycle">
+        {tabs.map(([id, name]) => (
+          <Tab key={id} id={id} className="tab">
+            {name}
+          </Tab>
+        ))}
+      </TabList>
+      {tabs.map(([id, , on]) => (
+        <TabPanel key={id} id={id} className="shown">
+          {on === "floor" ? OF_TAB[id]!(shown) : <OnPage {...shown}>{OF_TAB[id]!(shown)}</OnPage>}
+        </TabPanel>
+      ))}
+    </Area>
+  );
+}
+
+/** A page with the scrubbers beside it. */
+function OnPage({ document, units, solved, children }: Shown & { children: ReactNode }) {
+  const scrub = scrubbed(document, useScrub());
+  const [low, high] = solved?.answer.stops.heave ?? [null, null];
+  const { bump, droop, articulation } = document.travel;
+  return (
+    <Page>
+      <div className="content">
+        <TwistStrip most={articulation} twist={scrub.articulation} onTwist={toTwist} />
+        {children}
+      </div>
+      <div className="strip">
+        <TravelStrip
+          {...{ bump, droop, low, high, units }}
+          marks={NO_MARKS}
+          travel={scrub.travel}
+          onTravel={toTravel}
+        />
+        <Play words="Cycle" along={played} />
+      </div>
+    </Page>
+  );
+}
+
+const NO_MARKS: number[] = [];

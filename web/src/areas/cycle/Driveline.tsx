@@ -1,0 +1,238 @@
+/** The driveshaft: its kind and sizes, what it does through the cycle, and the pinion turned by what a gauge read. */
+
+import { type SubmitEvent, useState } from "react";
+
+import { NO_SERVER, reasonOf, type Schemas, server } from "../../api/client";
+import type { Document } from "../../document/document";
+import { type Field, number, numeric } from "../../document/typed";
+import { preview, takePreview } from "../../shell/behind";
+import { edited, taken } from "../../shell/room";
+import { RunFigures } from "../../shell/RunFigures";
+import { RunFindings } from "../../shell/RunFindings";
+import { Sizes } from "../../shell/Sizes";
+import { Button, Choice, Entries, Trouble } from "../../ui/controls";
+import { lengthFigure, plain, readLength, type Units } from "../../units/tape";
+import type { Shown } from "./Cycle";
+import { OnOwnFloor } from "./OnOwnFloor";
+
+type Shaft = NonNullable<Document["driveshaft"]>;
+
+const KINDS = [
+  ["two_joints", "A joint at each end"],
+  ["double_at_case", "Double joint at the case"],
+] as const;
+
+/** A shaft where one mostly runs: to be dragged to where the case stands. */
+function newShaft(document: Document): Shaft {
+  const [x, y, z] = document.axle.pinion.joint;
+  const ahead = document.axle.end === "rear" ? 1 : -1;
+  return {
+    kind: "two_joints",
+    case: { joint: [x + ahead * 700, y, z + 60], angle: document.axle.pinion.angle },
+    diameter: 63.5,
+    slip: { in: 38, out: 38 },
+    joint_limit: { pinion: 25, case: 25 },
+  };
+}
+
+function fieldsOf(shaft: Shaft, units: Units): Field<Shaft>[] {
+  const mm = (text: string) => readLength(text, units);
+  const fig = (v: number) => lengthFigure(v, units);
+  return [
+    numeric("angle", "Output points down, degrees", plain(shaft.case.angle, 1), number, (s, v) => ({ ...s, case: { ...s.case, angle: v } })), // prettier-ignore
+    numeric("diameter", "Tube’s diameter", fig(shaft.diameter), mm, (s, v) => ({ ...s, diameter: v })),
+    numeric("in", "Slip, pressing in", fig(shaft.slip.in), mm, (s, v) => ({
+      ...s,
+      slip: { ...s.slip, in: v },
+    })),
+    numeric("out", "Slip, drawing out", fig(shaft.slip.out), mm, (s, v) => ({ ...s, slip: { ...s.slip, out: v } })), // prettier-ignore
+    numeric("pinion", "Joint at the pinion turns, degrees", plain(shaft.joint_limit.pinion, 1), number, (s, v) => ({ ...s, joint_limit: { ...s.joint_limit, pinion: v } })), // prettier-ignore
+    numeric("case", "Joint at the case turns, degrees", plain(shaft.joint_limit.case, 1), number, (s, v) => ({ ...s, joint_limit: { ...s.joint_limit, case: v } })), // prettier-ignore
+  ];
+}
+
+export function Driveline(shown: Shown) {
+  const { document, units, solved } = shown;
+  const shaft = document.driveshaft ?? null;
+  const [why, setWhy] = useState<string | null>(null);
+  const take = async (change: (now: Document) => Document) => {
+    const refused = await taken(change);
+    setWhy(refused);
+    return refused === null;
+  };
+  return (
+    <OnOwnFloor
+      {...shown}
+      help="Drag the joint at the case in any view, as mounts are in Links; the pinion’s joint is the axle’s."
+    >
+      {!shaft && (
+        <>
+          <p>No driveshaft yet: nothing is said of its joints, its slip or what it hits.</p>
+          <div className="line">
+            <Button className="main" onPress={() => edited((now) => ({ ...now, driveshaft: newShaft(now) }))}>
+              Add a driveshaft
+            </Button>
+          </div>
+        </>
+      )}
+      {shaft && (
+        <>
+          <Choice
+            label="Kind of shaft"
+            value={shaft.kind}
+            options={KINDS}
+            onChange={(kind) => void take((now) => ({ ...now, driveshaft: { ...now.driveshaft!, kind } }))}
+          />
+          <RunFigures of="shaft" part="shaft" {...{ solved, units }} />
+          <RunFindings {...{ document, units, solved }} of={["shaft"]} />
+          <TurnBy key={document.name} {...{ document, units }} />
+          <h2>Its sizes</h2>
+          <Sizes
+            fields={fieldsOf(shaft, units)}
+            part={shaft}
+            onWhy={setWhy}
+            onTake={(next) => take((now) => ({ ...now, driveshaft: next }))}
+          />
+          <div className="line">
+            <Button onPress={() => edited((now) => ({ ...now, driveshaft: null }))}>Leave it out</Button>
+          </div>
+        </>
+      )}
+      {why !== null && <Trouble role="alert">{why}</Trouble>}
+    </OnOwnFloor>
+  );
+}
+
+const ZEROS = [
+  ["level along", "Zeroed level, on a face along the shaft"],
+  ["plumb square", "Zeroed plumb, on a face square to it"],
+  ["level square", "Zeroed level, on a face square to it"],
+  ["plumb along", "Zeroed plumb, on a face along the shaft"],
+] as const;
+
+function useTurn(document: Document) {
+  const [texts, setTexts] = useState({ value: "", pitch: "0", soft: "1.5" });
+  const [how, setHow] = useState<(typeof ZEROS)[number][0]>("level along");
+  const [points, setPoints] = useState<"up" | "down">("up");
+  const [said, setSaid] = useState<Schemas["TurnOut"] | null>(null);
+  const [why, setWhy] = useState<string | null>(null);
+  const submit = async (event: SubmitEvent) => {
+    event.preventDefault();
+    const [value, pitch, soft] = [texts.value, texts.pitch, texts.soft].map(number);
+    const bad = [value, pitch, soft].find((one) => typeof one === "string");
+    if (bad !== undefined) {
+      setWhy(bad);
+      return;
+    }
+    const [zero, face] = how.split(" ") as ["level" | "plumb", "along" | "square"];
+    const answer = await server
+      .turnPinion({
+        document,
+        value: value as number,
+        frame_pitch: pitch as number,
+        soft: soft as number,
+        zero,
+        face,
+        points,
+        travel: 0,
+      }) // prettier-ignore
+      .catch(() => null);
+    setWhy(answer?.data ? null : answer ? reasonOf(answer.error) : NO_SERVER);
+    setSaid(answer?.data ?? null);
+  };
+  return { texts, setTexts, how, setHow, points, setPoints, said, why, submit };
+}
+
+/** What was read on the gauge gives how far to turn, which way, and what all angles will then be. */
+function TurnBy({ document }: Omit<Shown, "solved">) {
+  const { texts, setTexts, how, setHow, points, setPoints, said, why, submit } = useTurn(document);
+  const typed = (key: keyof typeof texts, words: string) => (
+    <label>
+      {words}
+      <input
+        value={texts[key]}
+        autoComplete="off"
+        onChange={(event) => setTexts({ ...texts, [key]: event.target.value })}
+      />
+    </label>
+  );
+  return (
+    <section aria-label="Turn it by">
+      <h2>Turn it by</h2>
+      <Entries aria-label="Read on the gauge" onSubmit={(event) => void submit(event)}>
+        {typed("value", "Read at the pinion, degrees")}
+        {typed("pitch", "Frame stands nose up, degrees")}
+        {typed("soft", "Set lower for soft mounts, degrees")}
+        <Choice
+          label="Its nose points"
+          value={points}
+          options={[
+            ["up", "Nose up"],
+            ["down", "Nose down"],
+          ]}
+          onChange={setPoints}
+        />
+        <div style={{ gridColumn: "1 / -1" }}>
+          <Choice label="How the gauge was zeroed" value={how} options={ZEROS} onChange={setHow} />
+        </div>
+        <Button type="submit" isDisabled={texts.value.trim() === ""}>
+          What to turn
+        </Button>
+      </Entries>
+      {why !== null && <Trouble role="alert">{why}</Trouble>}
+      {said && <Turned said={said} />}
+    </section>
+  );
+}
+
+function Turned({ said }: { said: Schemas["TurnOut"] }) {
+  const { aim, turned } = said;
+  const { before, after } = turned;
+  const row = (words: string, was: number | null, then: number | null, digits = 1) => (
+    <tr key={words}>
+      <th scope="row">{words}</th>
+      <td>{was === null ? "none" : `${plain(was, digits)}°`}</td>
+      <td>{then === null ? "none" : `${plain(then, digits)}°`}</td>
+    </tr>
+  );
+  return (
+    <div role="status">
+      <p>
+        <strong>
+          {Math.abs(turned.turn) < 0.05
+            ? "It stands where it should."
+            : `Turn it ${plain(Math.abs(turned.turn), 1)}°, ${turned.way}.`}
+        </strong>{" "}
+        The shaft asks for {plain(aim.wanted, 1)}° nose up. {aim.reason}
+      </p>
+      <table>
+        <thead>
+          <tr>
+            <td />
+            <th scope="col">As read</th>
+            <th scope="col">Then</th>
+          </tr>
+        </thead>
+        <tbody>
+          {row("Pinion, nose up", before.pinion, after.pinion)}
+          {row("Joint at the case", before.case_joint, after.case_joint)}
+          {row("Joint at the pinion", before.pinion_joint, after.pinion_joint)}
+          {row("Difference", before.difference, after.difference)}
+          {row("Unsteadiness at ride", before.unsteady, after.unsteady, 2)}
+          {row("… most over the travel", before.unsteady_most, after.unsteady_most, 2)}
+          {before.caster !== null && row("Caster", before.caster, after.caster)}
+        </tbody>
+      </table>
+      <div className="line">
+        <Button
+          onPress={() => {
+            preview("the pinion turned", turned.document as Document);
+            takePreview();
+          }}
+        >
+          Set the design’s pinion so
+        </Button>
+      </div>
+    </div>
+  );
+}

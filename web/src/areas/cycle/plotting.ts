@@ -1,0 +1,80 @@
+/** Curves as paths on a panel: what of them can be worked out without drawing. */
+
+import { scalesOf, type Values } from "../../figures/Curve";
+import { f, line, type Xy } from "../../floor/geometry";
+
+export interface Panel {
+  along: Values;
+  values: Values;
+}
+
+interface Size {
+  /** The lowest and highest of all that shares the scale. */
+  range: [number, number];
+  least: number;
+  wide: number;
+  high: number;
+  band: readonly [number | null, number | null] | null;
+}
+
+/** A path through the values, broken where there are none. */
+export function pathOf(
+  along: Values,
+  values: Values,
+  x: (v: number) => number,
+  y: (v: number) => number,
+): string {
+  const runs: Xy[][] = [[]];
+  values.forEach((v, n) => {
+    const a = along[n];
+    if (v === null || a === null || a === undefined) runs.push([]);
+    else runs.at(-1)!.push([x(a), y(v)]);
+  });
+  return runs
+    .filter((run) => run.length > 1)
+    .map((run) => line(...run))
+    .join("");
+}
+
+/** How far outside a band a value is, or how near to its edge: the larger the worse. */
+export function badness(value: number, [low, high]: readonly [number | null, number | null]): number {
+  return Math.max(low === null ? -Infinity : low - value, high === null ? -Infinity : value - high);
+}
+
+/** A panel's curve, the one behind it, its band from top to bottom, and where it is worst. */
+export function linesOf(panel: Panel, ghost: Values | null, size: Size) {
+  const { along, values } = panel;
+  if (along.length === 0) return null;
+  const { range, least, wide, high, band } = size;
+  const { x, y } = scalesOf(along, range, least, wide, high);
+  const points = values.flatMap((v, n): [number, number][] => (v === null ? [] : [[along[n] ?? 0, v]]));
+  const judge = (v: number) => (band ? badness(v, band) : Math.abs(v));
+  const worst = points.reduce<[number, number] | null>(
+    (best, point) => (best === null || judge(point[1]) > judge(best[1]) ? point : best),
+    null,
+  );
+  const inside = (v: number) => Math.min(Math.max(v, 0), high);
+  return {
+    x: (v: number) => f(x(v)),
+    line: pathOf(along, values, x, y),
+    ghost: ghost ? pathOf(along, ghost, x, y) : null,
+    band: band
+      ? ([inside(band[1] === null ? 0 : y(band[1])), inside(band[0] === null ? high : y(band[0]))] as const)
+      : null,
+    worst: worst ? ([x(worst[0]), y(worst[1])] as const) : null,
+  };
+}
+
+/** A few round places along an axis, each with what it says. */
+export function ticksOf(from: number, to: number, said: (v: number) => string): [number, string][] {
+  const count = 5;
+  const seen = new Set<string>();
+  return Array.from({ length: count }, (_, n) => from + ((to - from) * n) / (count - 1)).flatMap(
+    (at): [number, string][] => {
+      const words = said(at);
+      if (seen.has(words)) return [];
+      seen.add(words);
+      return [[at, words]];
+    },
+  );
+}
