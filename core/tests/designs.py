@@ -32,7 +32,7 @@ COMMAND = Path(sys.executable).with_name("oak-lever")
 DEMO = Path(__file__).resolve().parents[2] / "server" / "builds" / "demo"
 
 
-def changed(design: Design, change: Callable[[Any], None]) -> Design:
+def changed(design: Design, change: Callable[[Any], object]) -> Design:
     copy = json.loads(json.dumps(design_data(design)))
     change(copy)
     return design_from(copy)

@@ -50,7 +50,7 @@ def by_id(design: Design) -> dict[str, Check]:
 
 def test_two_springs_in_line_share_the_force_until_the_slider_stops() -> None:
     """Each is pressed by the force over its rate; past the slider only the first is pressed on."""
-    spring = Spring(rate=60.0, preload=10.0, solid=300.0, second={"rate": 30.0, "slide": 50.0})  # type: ignore[arg-type]
+    spring = Spring(rate=60.0, preload=10.0, solid=300.0, second={"rate": 30.0, "slide": 50.0})
     for force in (300.0, 1499.0, 1501.0, 4000.0):
         second = min(force / 30.0, 50.0)
         pressed = force / 60.0 + second
@@ -103,7 +103,7 @@ def test_the_lift_of_springs_is_that_of_a_free_body() -> None:
         columns, loads = [], np.zeros(6)
         for link in design.links:
             head = place(link.axle.at)
-            way = (np.array(link.frame.at) - head) / np.linalg.norm(np.array(link.frame.at) - head)  # type: ignore[arg-type]
+            way = (np.array(link.frame.at) - head) / np.linalg.norm(np.array(link.frame.at) - head)
             columns.append(np.concatenate([way, np.cross(head, way)]))
         for hand in (1.0, -1.0):
             foot = np.array([center[0], hand * 800.0, 0.0])
@@ -324,7 +324,7 @@ def test_places_for_a_shock_leave_it_its_reserve() -> None:
     short = changed(SCREE, lambda data: [s.update(extended=s["compressed"] + 60.0) for s in data["corners"]["shocks"]])
     assert shock_places(short, "bypass-left", 6.35, "mm") == []
     with pytest.raises(ValueError, match="no shock"):
-        shock_places(SCREE, "nothing", 6.35)
+        shock_places(SCREE, "nothing", 6.35, "mm")
 
 
 def test_a_pull_gives_what_is_asked_by_the_least_movement() -> None:

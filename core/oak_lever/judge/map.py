@@ -67,7 +67,7 @@ def whole_map(design: Design, travels: int = TRAVELS, twists: int = TWISTS) -> M
 
 
 def joint_left(swept: Swept) -> Floats:
-    """(P,) the least that a joint of the first design has left to its limit in each pose, degrees; NaN without joints."""
+    """(P,) the least that a joint of the first design has left to its limit in each pose, degrees; NaN without any."""
     if not swept.joint_names:
         return np.full(len(swept.traced.poses.travel_mm), np.nan)
     limits = np.array([joint_kind(swept.design, swept.joint_entries[name]).limit for name in swept.joint_names])

@@ -12,7 +12,7 @@ from oak_lever.design.running import Shock, Stop, Strap
 from oak_lever.design.types import Design
 from oak_lever.figures.register import BY_ID, USES, Figure, Limits
 from oak_lever.figures.ridden import Columns, ridden
-from oak_lever.figures.run_register import RUN_BY_ID, RUN_FIGURES, RunFigure
+from oak_lever.figures.run_register import RUN_BY_ID, RUN_FIGURES, Of, RunFigure
 from oak_lever.figures.running import running
 from oak_lever.figures.sit import Sitting
 from oak_lever.figures.struts import struts_of
@@ -84,7 +84,7 @@ def check_of(cycled: Cycle, design: Design, check: Check, fresh: bool) -> Check 
         strut = next((one for one in struts_of(design) if one.id == check.part), None)
         found = moved.strut(check.figure, strut) if strut else iter(())
     else:
-        found = (one for one in moved.rest() if one.figure is check.figure)
+        found = (one for one in moved.of(of) if one.figure is check.figure)
     return next(found, None)
 
 
@@ -104,24 +104,29 @@ class _Checks:
 
     def run(self) -> Iterator[Check]:
         for strut in struts_of(self.design):
-            of = "shock" if isinstance(strut, Shock) else "stop" if isinstance(strut, Stop) else "strap"
-            for figure in RUN_FIGURES:
-                if figure.of == of:
-                    yield from self.strut(figure, strut)
+            of: Of = "shock" if isinstance(strut, Shock) else "stop" if isinstance(strut, Stop) else "strap"
+            for figure in _OF[of]:
+                yield from self.strut(figure, strut)
         yield from self.rest()
 
     def rest(self) -> Iterator[Check]:
         """All but the struts'."""
-        if self.design.corners:
-            if self.design.corners.anti_roll:
-                for figure in (one for one in RUN_FIGURES if one.of == "bar"):
-                    yield from self._plain(figure, "anti-roll", f"bar {figure.column}")
+        for of in ("bar", "axle", "shaft", "steering"):
+            yield from self.of(of)
+
+    def of(self, of: Of) -> Iterator[Check]:
+        """Those of the bar, of the axle as a whole, of the shaft or of the steering, where the design has it."""
+        corners = self.design.corners
+        if of == "bar" and corners and corners.anti_roll:
+            for figure in _OF["bar"]:
+                yield from self._plain(figure, "anti-roll", f"bar {figure.column}")
+        elif of == "axle" and corners:
             yield from self._order()
             yield from self._sit()
-        if self.design.driveshaft:
+        elif of == "shaft" and self.design.driveshaft:
             yield from self._shaft()
-        if self.design.steering:
-            for figure in (one for one in RUN_FIGURES if one.of == "steering"):
+        elif of == "steering" and self.design.steering:
+            for figure in _OF["steering"]:
                 yield from self._plain(figure, "drag-link", figure.column)
 
     # one figure
@@ -296,6 +301,9 @@ def _columns(cycled: Cycle, design: Design, only: str | None) -> Columns:
 
 
 _FIGURE = {figure.id: figure for figure in RUN_FIGURES}
+_OF: dict[Of, list[RunFigure]] = {}
+for _one in RUN_FIGURES:
+    _OF.setdefault(_one.of, []).append(_one)
 _EYES = ("eye_frame", "eye_axle")
 _NOT_OF = {"coilover": ("seated",), "coil": ("stroke_bump", "stroke_droop", *_EYES), "air": _EYES}
 """What a sort of shock has not: a coilover's spring is seated by its shock, a coil on seats has no stroke and no

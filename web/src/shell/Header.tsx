@@ -71,6 +71,9 @@ const Bar = styled.header`
     text-overflow: ellipsis;
   }
   .build {
+    @media (max-width: 1400px) {
+      display: none;
+    }
     max-width: 12em;
     overflow: hidden;
     text-overflow: ellipsis;

@@ -29,6 +29,7 @@ const Page = styled.div`
   height: 100%;
   display: grid;
   grid-template-rows: auto auto minmax(0, 1fr) auto;
+  grid-template-columns: minmax(0, 1fr);
   @media (max-width: 1000px) {
     height: auto;
     min-height: 100%;

@@ -29,7 +29,7 @@ const Sheet = styled.svg`
   }
 `;
 
-const [WIDE, LEFT, GAP_X, TALL, HEAD, TITLE, FOOT] = [1160, 196, 28, 62, 24, 44, 64];
+const [WIDE, LEFT, GAP_X, TALL, HEAD, TITLE, FOOT] = [1160, 196, 28, 62, 24, 78, 64];
 const HALF = (WIDE - LEFT - 3 * GAP_X) / 2;
 
 export function Curves({ document, units, solved }: Shown) {

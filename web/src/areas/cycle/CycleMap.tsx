@@ -38,7 +38,7 @@ const Drawing = styled.svg`
 
 /** What can be looked at: the field, its name, its unit. */
 const FIELDS: readonly (readonly [string, string, "mm" | "deg" | "percent"])[] = [
-  ["yaw", "Turned in plan (rear steer)", "deg"],
+  ["yaw", "Turned in plan, to the left", "deg"],
   ["pinion_change", "Pinion, nose up", "deg"],
   ["caster_change", "Caster, more", "deg"],
   ["axle_x", "Axle forward", "mm"],

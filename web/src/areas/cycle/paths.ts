@@ -19,9 +19,9 @@ function along(points: readonly (readonly [at: number, travel: number, twist: nu
   };
 }
 
-/** One wheel into a ditch and out on the other side; a kerb taken by one wheel; a landing on both. */
+/** One wheel into a ditch and out on the other side; a curb taken by one wheel; a landing on both. */
 export const PATHS: readonly (readonly [words: string, along: Path])[] = [
   ["A ditch", along([[0, 0, 0], [0.25, -0.35, 1], [0.5, -0.1, 0], [0.75, -0.35, -1], [1, 0, 0]])],
-  ["A kerb", along([[0, 0, 0], [0.2, 0.35, 0.75], [0.45, -0.1, 0.1], [0.65, 0.35, -0.75], [0.85, -0.1, 0], [1, 0, 0]])],
+  ["A curb", along([[0, 0, 0], [0.2, 0.35, 0.75], [0.45, -0.1, 0.1], [0.65, 0.35, -0.75], [0.85, -0.1, 0], [1, 0, 0]])],
   ["A landing", along([[0, 0, 0], [0.3, -1, 0], [0.5, 1, 0], [0.7, -0.3, 0], [0.85, 0.15, 0], [1, 0, 0]])],
 ]; // prettier-ignore

@@ -27,7 +27,7 @@ export function bar(
   const [from, to] = [vector(a), vector(b)];
   const along = to.clone().sub(from);
   const long = along.length();
-  const mesh = new three.Mesh(new three.CylinderGeometry(radius, radius, long, 20), material);
+  const mesh = new three.Mesh(new three.CylinderGeometry(radius, radius, long, 40), material);
   mesh.position.copy(from.add(to).multiplyScalar(0.5));
   if (long > 0) mesh.quaternion.setFromUnitVectors(UP, along.divideScalar(long));
   return mesh;
