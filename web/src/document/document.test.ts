@@ -6,9 +6,10 @@ import watts from "../../../server/builds/demo/ghyll-special-rear.json";
 import {
   type Document, differences, locksOf, mirrorOf, spotsOf, moved, movedTogether, placed, withLock, withPairing,
 } from "./document"; // prettier-ignore
+import { linksOnly } from "../testing/solved";
 
-const fourLink = rear as unknown as Document;
-const threeLink = front as unknown as Document;
+const fourLink = linksOnly(rear);
+const threeLink = linksOnly(front);
 const byName = (document: Document, name: string) => spotsOf(document).find((m) => m.name === name)!;
 const at = (document: Document, name: string) => byName(document, name).at;
 
@@ -17,7 +18,7 @@ describe("mounts", () => {
     expect(spotsOf(fourLink).map((m) => m.key)).toHaveLength(8);
     expect(spotsOf(threeLink).at(-1)?.key).toBe("lateral.frame.at");
     expect(spotsOf(threeLink).at(-1)?.name).toBe("panhard.frame");
-    expect(spotsOf(watts as unknown as Document).map((m) => m.name).slice(-3)).toEqual([
+    expect(spotsOf(linksOnly(watts)).map((m) => m.name).slice(-3)).toEqual([
       "watts.pivot", "watts-left.frame", "watts-right.frame",
     ]); // prettier-ignore
   });

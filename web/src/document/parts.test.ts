@@ -2,12 +2,13 @@ import { describe, expect, it } from "vitest";
 
 import rear from "../../../server/builds/demo/fell-tender-rear.json";
 import front from "../../../server/builds/demo/fell-tender-front.json";
+import { linksOnly } from "../testing/solved";
 import wattsFile from "../../../server/builds/demo/ghyll-special-rear.json";
 import { bodiesOf, type Document, partsOf, spotsOf } from "./parts";
 import { locksOf, mirrorOf, moved, movedTogether, overlaid, withLock, withPairing } from "./document";
 
-const tender = rear as unknown as Document;
-const watts = wattsFile as unknown as Document;
+const tender = linksOnly(rear);
+const watts = linksOnly(wattsFile);
 const byName = (document: Document, name: string) => spotsOf(document).find((s) => s.name === name)!;
 
 const shock = (side: "left" | "right", on = "axle") => {
