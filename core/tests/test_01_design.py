@@ -10,7 +10,7 @@ from designs import DEMO
 from hypothesis import given
 from hypothesis import strategies as st
 
-from oak_lever.api import Refused, design_from, read_design, write_design
+from oak_lever.api import Refused, design_data, design_from, read_design, write_design
 from oak_lever.design.gallery import LAYOUTS, layout
 from oak_lever.design.schema import design_schema
 
@@ -147,3 +147,12 @@ def test_the_published_schema_refuses_what_the_reader_refuses(
     else:
         with pytest.raises(Refused):
             design_from(spoil(data, path, value))
+
+
+@pytest.mark.parametrize("where", ["name", "notes", "a key of nobody's"])
+def test_half_of_a_character_is_refused_by_its_place(where: str) -> None:
+    """A lone surrogate is a text that no file and no answer can hold."""
+    with pytest.raises(Refused, match=where):
+        design_from({**design_data(layout("double triangulated")), where: "half \ud83d of one"})
+    with pytest.raises(Refused, match="in a key"):
+        design_from({**design_data(layout("double triangulated")), "\ud83d": 1})

@@ -97,6 +97,7 @@ from oak_lever.api import (
 
 _DIGITS = 6  # a millionth of a millimeter or degree: far below what is shown, far shorter to send
 _STATE_DIGITS = 9
+_RUN_DIGITS = 4  # of what runs with the axle there are many columns
 
 JSON = "application/json"
 
@@ -135,7 +136,7 @@ def _look(document: Any, travel: float, articulation: float) -> dict[str, Any]:
     looked = look(design_from(document), travel, articulation)
     return {
         "links": link_figures(looked.mechanism),
-        "here": _sweep(looked.here, looked.columns, np.array([-1])),
+        "here": _sweep(looked.here, _rounded(looked.columns), np.array([-1])),
         "misalignment": _turned(looked.here),
         "carried": _carried(looked.design, looked.mechanism, looked.here),
     }
@@ -144,8 +145,8 @@ def _look(document: Any, travel: float, articulation: float) -> dict[str, Any]:
 def cycle_data(cycled: Cycle) -> dict[str, Any]:
     here = cycled.here or cycled.ride
     judged = judge(cycled.swept)
-    places, columns = cycled.swept.places, cycled.columns | {"joint_left": joint_left(cycled.swept)}
-    more = {name: np.round(values, 4) for name, values in columns.items()}
+    places, more = cycled.swept.places, _rounded(cycled.columns)
+    over = more | _rounded({"joint_left": joint_left(cycled.swept)})
     return {
         "located": cycled.located,
         "links": link_figures(cycled.swept.mechanism),
@@ -155,12 +156,16 @@ def cycle_data(cycled: Cycle) -> dict[str, Any]:
         "read": only_read(judged),
         "ride": _sweep(cycled.ride, more, places.ride),
         "here": _sweep(here, more, np.array([-1]) if cycled.here else places.ride),
-        "heave": _sweep(cycled.heave, more, places.heave),
-        "articulation": _sweep(cycled.articulation, more, places.articulation),
+        "heave": _sweep(cycled.heave, over, places.heave),
+        "articulation": _sweep(cycled.articulation, over, places.articulation),
         "misalignment": _turned(here),
         "carried": _carried(cycled.design, cycled.swept.mechanism, here),
         "allowed": _allowed(cycled),
     }
+
+
+def _rounded(columns: dict[str, Any]) -> dict[str, Any]:
+    return {name: np.round(values, _RUN_DIGITS) for name, values in columns.items()}
 
 
 def _allowed(cycled: Cycle) -> dict[str, Any]:

@@ -15,8 +15,10 @@ from playwright.sync_api import Locator, Page
 
 ROOT = Path(__file__).resolve().parents[2]
 ROOMY = (ROOT / "server" / "builds" / "demo" / "fell-tender-rear.json").read_text()
+WHOLE = json.loads(ROOMY)
+ROOMY = json.dumps({**WHOLE, "corners": None, "driveshaft": None})
 TENDER = json.dumps({**json.loads(ROOMY), "room": None})
-"""The demo's tender with nothing in its way; `ROOMY` as it is."""
+"""The demo's tender as links alone with nothing in its way; `ROOMY` with what is; `WHOLE` with all that runs."""
 AXE = ROOT / "web" / "node_modules" / "axe-core" / "axe.min.js"
 
 
@@ -72,6 +74,13 @@ class Server:
     def new_design(self) -> int:
         build = self.ask("POST", "/api/builds", {"name": "Yard truck", "notes": ""})
         design: int = self.ask("POST", f"/api/builds/{build['id']}/designs", {"text": TENDER})["design"]
+        return design
+
+    def own_copy(self, file: str) -> int:
+        """A demo's design in a build of its own, to change."""
+        text = (ROOT / "server" / "builds" / "demo" / f"{file}.json").read_text()
+        build = self.ask("POST", "/api/builds", {"name": "Own copy", "notes": ""})
+        design: int = self.ask("POST", f"/api/builds/{build['id']}/designs", {"text": text})["design"]
         return design
 
     def stored(self, design: int) -> Any:

@@ -116,11 +116,22 @@ def validated(kind: type[Read], data: Any, beyond_types: list[Fault]) -> Read:
     return read
 
 
+def _writable(text: str) -> bool:
+    """Whether a text can be written: one with half of a pair of surrogates can't."""
+    return text.isascii() or not any("\ud800" <= char <= "\udfff" for char in text)
+
+
 def not_finite(value: Any, path: str) -> Iterator[Fault]:
+    """What no file can hold, anywhere in it, keys that are unknown too: numbers that are none, halves of characters."""
     if isinstance(value, float) and not math.isfinite(value):
         yield Fault(path, "must be a finite number")
+    elif isinstance(value, str) and not _writable(value):
+        yield Fault(path, "has half of a character in it, which no file can hold; type it again")
     elif isinstance(value, dict):
         for key, item in value.items():
+            if not _writable(str(key)):
+                yield Fault(path, "has half of a character in a key, which no file can hold; type it again")
+                continue
             yield from not_finite(item, f"{path}.{key}" if path else key)
     elif isinstance(value, list):
         for index, item in enumerate(value):

@@ -88,12 +88,24 @@ interface Given {
   far: readonly Point[];
   /** Whether all that is far out is in sight from the start. */
   whole?: boolean;
+  /** It stands within the main part of the page, and is not that itself. */
+  within?: boolean;
   tools?: ReactNode;
   corner: ReactNode;
   beside: ReactNode;
 }
 
-export function OnFloor({ document, standing, layers, far, whole = false, tools, corner, beside }: Given) {
+export function OnFloor({
+  document,
+  standing,
+  layers,
+  far,
+  whole = false,
+  within = false,
+  tools,
+  corner,
+  beside,
+}: Given) {
   const id = useDesign((s) => s.stored?.design ?? 0);
   const units = usePreferences((s) => s.units);
   const { chosen, finding, choose, unchoose } = useSelection();
@@ -107,7 +119,7 @@ export function OnFloor({ document, standing, layers, far, whole = false, tools,
   const { onDrag, dragged } = useDragging();
   const marked = useSame(solved?.answer.findings.find((f) => f.id === finding)?.place.parts ?? NOTHING);
   return (
-    <Area>
+    <Area as={within ? "div" : "main"}>
       <Drawing
         designId={id}
         document={document}

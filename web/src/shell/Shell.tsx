@@ -158,7 +158,7 @@ function Open({ id, document }: { id: number; document: Document }) {
   return (
     <Page>
       <Skip>
-        <a href="#floor">To the drawing</a>
+        {area !== "cycle" && <a href="#floor">To the drawing</a>}
         {area === "links" && <a href="#readings">To the readings</a>}
         <a href="#pane">{PANES[area] ?? "To the findings"}</a>
       </Skip>

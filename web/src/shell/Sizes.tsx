@@ -37,7 +37,7 @@ export function Sizes<T>(props: {
         </label>
       ))}
       <Button type="submit" className="main" isDisabled={Object.keys(texts).length === 0}>
-        Take it
+        Take these sizes
       </Button>
     </Entries>
   );

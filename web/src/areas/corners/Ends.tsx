@@ -230,7 +230,7 @@ function Mark({ line, y, label, units }: { line: Line; y: number; label: number;
     <g
       role="button"
       tabIndex={0}
-      aria-label={`${line.words} at ${length(line.at, units)}: ${NATURES[nature]}`}
+      aria-label={`${lengthFigure(line.at, units)} ${line.words}: ${NATURES[nature]}`}
       onClick={go}
       onKeyDown={(event) => (event.key === "Enter" || event.key === " ") && go()}
     >

@@ -132,11 +132,11 @@ describe("sizes", () => {
     open(runner, { "POST /api/gaps": () => answer });
     leave = await leaving(<Editor document={runner} units="in16" part="coilover-left" />);
     await type(find('[data-size="extended"]'), "44");
-    await press("Take it");
+    await press("Take these sizes");
     expect(shocksOf(now()).slice(0, 2).map(({ extended }) => extended)).toEqual([1117.6, 1117.6]); // prettier-ignore
     answer = refused("corners.shocks[0]: must be longer extended than compressed");
     await type(find('[data-size="extended"]'), "10");
-    await press("Take it");
+    await press("Take these sizes");
     expect(said()).toContain("must be longer extended than compressed");
     expect(shocksOf(now())[0]!.extended).toBe(1117.6);
     answer = ok([]);

@@ -24,8 +24,13 @@ import { Steering } from "./Steering";
 
 const Solid = lazy(async () => ({ default: (await import("./Solid")).Solid }));
 
-const Area = styled(Tabs)`
+const Whole = styled.main`
   grid-row: 3;
+  min-height: 0;
+  display: grid;
+`;
+
+const Area = styled(Tabs)`
   min-height: 0;
   display: grid;
   grid-template-rows: auto minmax(0, 1fr);
@@ -49,12 +54,12 @@ const Area = styled(Tabs)`
     min-height: 0;
     display: grid;
   }
-  .shown > main {
+  .shown > * {
     grid-row: auto;
   }
 `;
 
-const Page = styled.main`
+const Page = styled.div`
   display: grid;
   grid-template-columns: minmax(0, 1fr) 3.625rem;
   min-height: 0;
@@ -180,20 +185,22 @@ function OpenCycle({ document }: { document: Document }) {
   const shown = { document, units, solved };
   const tabs = TABS.filter(([id]) => id !== "steering" || document.axle.end === "front");
   return (
-    <Area id="pane" data-testid="cycle" selectedKey={tab} onSelectionChange={(key) => setTab(String(key))}>
-      <TabList className="tabs" aria-label="Cycle">
-        {tabs.map(([id, name]) => (
-          <Tab key={id} id={id} className="tab">
-            {name}
-          </Tab>
+    <Whole>
+      <Area id="pane" data-testid="cycle" selectedKey={tab} onSelectionChange={(key) => setTab(String(key))}>
+        <TabList className="tabs" aria-label="Cycle">
+          {tabs.map(([id, name]) => (
+            <Tab key={id} id={id} className="tab">
+              {name}
+            </Tab>
+          ))}
+        </TabList>
+        {tabs.map(([id, , on]) => (
+          <TabPanel key={id} id={id} className="shown">
+            {on === "floor" ? OF_TAB[id]!(shown) : <OnPage {...shown}>{OF_TAB[id]!(shown)}</OnPage>}
+          </TabPanel>
         ))}
-      </TabList>
-      {tabs.map(([id, , on]) => (
-        <TabPanel key={id} id={id} className="shown">
-          {on === "floor" ? OF_TAB[id]!(shown) : <OnPage {...shown}>{OF_TAB[id]!(shown)}</OnPage>}
-        </TabPanel>
-      ))}
-    </Area>
+      </Area>
+    </Whole>
   );
 }
 

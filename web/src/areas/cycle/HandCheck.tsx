@@ -172,7 +172,7 @@ function OneReading({
         {apart === null ? "" : `${show(apart, quantity, units)}${laid?.parts ? ", too far" : ""}`}
       </td>
       <td>
-        <Button aria-label={`Go to reading ${n + 1}`} onPress={go}>
+        <Button aria-label={`Go there, to reading ${n + 1}`} onPress={go}>
           Go there
         </Button>{" "}
         <Button aria-label={`Leave out reading ${n + 1}`} onPress={leave}>

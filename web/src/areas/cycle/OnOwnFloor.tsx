@@ -72,6 +72,7 @@ export function OnOwnFloor({
     <OnFloor
       {...{ document, standing, layers }}
       far={reachOf(document)}
+      within
       corner={<p style={HELP}>{help}</p>}
       beside={<Pane>{children}</Pane>}
     />
