@@ -26,11 +26,14 @@ from oak_lever.api import (
     pull,
     read_design,
     settle,
+    shock_places,
+    whole_map,
 )  # fmt: skip
 from oak_lever.design.gallery import layout
 from oak_lever.motion.mechanism import mechanism_of
 from oak_lever.motion.trace import Plan, trace
 
+FRONT = ROOT / "server" / "builds" / "demo" / "fell-tender-front.json"
 TENDER = ROOT / "server" / "builds" / "demo" / "fell-tender-rear.json"
 
 
@@ -75,6 +78,10 @@ def moving() -> None:
     say("pull the instant center to a place", timed(lambda: pull(tender, center), 40))
     say("what moves the pinion: 12 coordinates", timed(lambda: effects(tender, "pinion_change", 3.175), 20))
     say("cures of one finding", timed(lambda: cures(tender, "roll_center", 3.175), 10))
+    front = read_design(FRONT.read_bytes())
+    say("cycle and findings with corners, shaft and steering", timed(lambda: findings(cycle(front)), 20))
+    say("a map of 41 x 21 poses, all figures", timed(lambda: whole_map(front), 20))
+    say("places for a given shock", timed(lambda: shock_places(tender, "coilover-left", 3.175, "in16"), 5))
     say("clearances over 21 x 9 poses", timed(lambda: clearances(tender), 20))
     say("all findings at once", timed(lambda: settle(tender, 3.175), 5))
 

@@ -29,6 +29,8 @@ def main() -> None:
                 tape(page, server)
                 truck(page, server)
                 room(page, server)
+                corners(page, server)
+                whole_cycle(page, server)
         tablet(browser, server)
         sheet(browser, server)
         browser.close()
@@ -104,6 +106,35 @@ def room(page: Page, server: Server) -> None:
     page.get_by_role("region", name="Travel budget").wait_for()
     page.wait_for_timeout(800)
     page.screenshot(path=FOLDER / "room-light.png")
+
+
+def corners(page: Page, server: Server) -> None:
+    """A shock of the runner's chosen, its figures and sizes; the ladder, dark."""
+    page.goto(f"{server.url}/designs/{named(server, 'Scree runner, rear')}/corners")
+    page.locator('[data-part="coilover-left"]').click()
+    page.locator('[data-run="stroke_bump"]').wait_for()
+    page.wait_for_timeout(800)
+    page.screenshot(path=FOLDER / "corners-light.png")
+    page.get_by_role("button", name="Choose nothing").click()
+    page.get_by_role("button", name="Dark", exact=True).click()
+    page.get_by_role("tab", name="Ends").click()
+    page.get_by_role("group", name="Ladder of what ends the travel").wait_for()
+    page.wait_for_timeout(600)
+    page.screenshot(path=FOLDER / "corners-ends-dark.png")
+    page.get_by_role("button", name="Light", exact=True).click()
+
+
+def whole_cycle(page: Page, server: Server) -> None:
+    """The front axle's whole cycle; in the round, one wheel up."""
+    page.goto(f"{server.url}/designs/{named(server, 'Fell tender, front')}/cycle")
+    page.get_by_role("group", name="Whole cycle").wait_for()
+    page.wait_for_timeout(2500)
+    page.screenshot(path=FOLDER / "cycle-light.png")
+    page.get_by_role("tab", name="3-D").click()
+    page.get_by_role("slider", name="Articulation").focus()
+    page.keyboard.press("End")
+    page.wait_for_timeout(2500)
+    page.screenshot(path=FOLDER / "cycle-solid-light.png")
 
 
 def tablet(browser: Browser, server: Server) -> None:

@@ -133,7 +133,7 @@ const Line = memo(function Line(props: { figure: RunFigure; part: string; solved
       <span className="judged">
         <span className="value">{show(judged, quantity, units)}</span>{" "}
         <span className="said" data-severity={finding?.severity}>
-          {finding ? verdictOf(finding) : "at ride"}
+          {finding ? verdictOf(finding) : "ride"}
         </span>
       </span>
       {values ? (

@@ -174,6 +174,7 @@ function Settling({ document, units }: Omit<Of, "solved">) {
   return (
     <Entries
       aria-label="Settling"
+      style={{ gridTemplateColumns: "1fr" }}
       onSubmit={(event) => {
         event.preventDefault();
         take();

@@ -29,8 +29,15 @@ const Sheet = styled.svg`
   }
 `;
 
-const [WIDE, LEFT, GAP_X, TALL, HEAD, TITLE, FOOT] = [1160, 196, 28, 62, 24, 78, 64];
-const HALF = (WIDE - LEFT - 3 * GAP_X) / 2;
+const [WIDE, LEFT, GAP_X, TALL, HEAD, TITLE, FOOT] = [1160, 196, 28, 62, 24, 78, 90];
+/** On a tablet the sheet is narrower, so that its words stay as large. */
+const NARROW_PX = 1000;
+const sizesFor = (screen: number) => {
+  const wide = screen < NARROW_PX ? 660 : WIDE;
+  const left = screen < NARROW_PX ? 172 : LEFT;
+  return { wide, left, half: (wide - left - 2.5 * GAP_X) / 2 };
+};
+type Sizes = ReturnType<typeof sizesFor>;
 
 export function Curves({ document, units, solved }: Shown) {
   const sheet = useRef<SVGSVGElement>(null);
@@ -81,13 +88,15 @@ function laidOut(questions: Question[]) {
 }
 
 function OneSheet({ questions, solved, units, gaps, name, sheet }: Given) {
+  const size = sizesFor(window.innerWidth);
+  const { wide, left, half } = size;
   const { placed, high } = laidOut(questions);
   const { bump, droop, articulation } = solved.document.travel;
   return (
     <Sheet
       ref={sheet}
       className="whole-cycle"
-      viewBox={`0 0 ${WIDE} ${high + FOOT}`}
+      viewBox={`0 0 ${wide} ${high + FOOT}`}
       role="group"
       aria-label="Whole cycle"
     >
@@ -99,13 +108,15 @@ function OneSheet({ questions, solved, units, gaps, name, sheet }: Given) {
         angles in degrees
       </text>
       <Head
-        x={LEFT}
+        x={left}
+        half={half}
         words={`over the travel, droop to bump, ${unitSign(units)}`}
         ticks={ticksOf(-droop, bump, (v) => lengthFigure(v, units))}
         ends={[-droop, bump]}
       />
       <Head
-        x={LEFT + HALF + GAP_X}
+        x={left + half + GAP_X}
+        half={half}
         words="over the twist at ride, right wheel up to left, degrees"
         ticks={ticksOf(-articulation, articulation, (v) => plain(v, 0))}
         ends={[-articulation, articulation]}
@@ -116,7 +127,7 @@ function OneSheet({ questions, solved, units, gaps, name, sheet }: Given) {
             {asks}
           </text>
           {rows.map((row) => (
-            <Row key={row.plot.column} {...row} {...{ solved, units, gaps }} />
+            <Row key={row.plot.column} {...row} {...{ solved, units, gaps, size }} />
           ))}
         </g>
       ))}
@@ -125,21 +136,28 @@ function OneSheet({ questions, solved, units, gaps, name, sheet }: Given) {
   );
 }
 
-const Foot = ({ y }: { y: number }) => (
-  <>
-    <text x={8} y={y + 22} fontSize={12}>
-      Shaded: the band that is wanted, or what the part itself allows. Dot: where it is worst. Dashed: the
-      design behind. Upright line: the pose that is shown.
-    </text>
-    <text x={8} y={y + 40} fontSize={12}>
-      An estimate from the figures entered, not an approval. Have the design and the welds checked by a
-      qualified engineer or inspector.
-    </text>
-  </>
-);
+const FOOTNOTES = [
+  "Shaded: the band that is wanted, or what the part itself allows. Dot: where it is worst.",
+  "Dashed: the design behind. Upright line: the pose that is shown.",
+  "An estimate from the figures entered, not an approval.",
+  "Have the design and the welds checked by a qualified engineer or inspector.",
+];
 
-function Head(props: { x: number; words: string; ticks: [number, string][]; ends: [number, number] }) {
-  const { x, words, ticks, ends } = props;
+const Foot = ({ y }: { y: number }) =>
+  FOOTNOTES.map((words, n) => (
+    <text key={words} x={8} y={y + 22 + 17 * n} fontSize={12}>
+      {words}
+    </text>
+  ));
+
+function Head(props: {
+  x: number;
+  half: number;
+  words: string;
+  ticks: [number, string][];
+  ends: [number, number];
+}) {
+  const { x, half, words, ticks, ends } = props;
   const [from, to] = ends;
   return (
     <g>
@@ -149,7 +167,7 @@ function Head(props: { x: number; words: string; ticks: [number, string][]; ends
       {ticks.map(([at, said]) => (
         <text
           key={at}
-          x={x + ((at - from) / (to - from || 1)) * HALF}
+          x={x + ((at - from) / (to - from || 1)) * half}
           y={TITLE - 4}
           fontSize={11}
           textAnchor="middle"
@@ -167,6 +185,7 @@ interface OneRow {
   solved: Solved;
   units: Units;
   gaps: Gaps;
+  size: Sizes;
   y: number;
 }
 
@@ -200,7 +219,7 @@ function bandOf({ plot, solved }: OneRow): readonly [number | null, number | nul
 const known = (values: Values): number[] => values.filter((v): v is number => v !== null);
 
 function Row(props: OneRow) {
-  const { plot, solved, units, y } = props;
+  const { plot, solved, units, size, y } = props;
   const behind = useBehind((s) => s.behind?.answer ?? null);
   const panels = panelsOf(props);
   const all = known([...panels[0].values, ...panels[1].values]);
@@ -231,7 +250,8 @@ function Row(props: OneRow) {
           range={[low, high]}
           least={LEAST[plot.quantity]}
           here={heres[n]!}
-          x={LEFT + n * (HALF + GAP_X)}
+          half={size.half}
+          x={size.left + n * (size.half + GAP_X)}
           y={y}
           onPick={(at) => toPose(n === 0 ? { travel: at, articulation: 0 } : { travel: 0, articulation: at })}
         />
@@ -247,14 +267,15 @@ interface OfPanel {
   range: [number, number];
   least: number;
   here: number;
+  half: number;
   x: number;
   y: number;
   onPick: (at: number) => void;
 }
 
-function OnePanel({ panel, ghost, band, range, least, here, x, y, onPick }: OfPanel) {
+function OnePanel({ panel, ghost, band, range, least, here, half, x, y, onPick }: OfPanel) {
   const high = TALL - 8;
-  const drawn = linesOf(panel, ghost, { range, least, wide: HALF, high, band });
+  const drawn = linesOf(panel, ghost, { range, least, wide: half, high, band });
   if (!drawn) return null;
   const [first, last] = [panel.along[0] ?? 0, panel.along.at(-1) ?? 0];
   const pick = (event: React.MouseEvent<SVGRectElement>) => {
@@ -267,13 +288,13 @@ function OnePanel({ panel, ghost, band, range, least, here, x, y, onPick }: OfPa
       {drawn.band && (
         <rect
           y={drawn.band[0]}
-          width={HALF}
+          width={half}
           height={Math.max(0, drawn.band[1] - drawn.band[0])}
           fill="var(--steel)"
         />
       )}
       <rect
-        width={HALF}
+        width={half}
         height={high}
         fill="transparent"
         stroke="var(--hair)"

@@ -11,7 +11,7 @@ export interface Plotted {
   /** A registered figure, or a run figure's finding, whose band it is held against. */
   band?: string;
   /** The ends that it must stay within, where the part itself has them. */
-  within?: readonly [number, number];
+  within?: readonly [number | null, number | null];
 }
 
 export interface Question {
@@ -59,13 +59,13 @@ export function questionsOf(document: Document): Question[] {
               column: "case_joint",
               name: "Joint at the case",
               quantity: "angle",
-              within: [0, shaft.joint_limit.case],
+              within: [null, shaft.joint_limit.case],
             },
             {
               column: "pinion_joint",
               name: "Joint at the pinion",
               quantity: "angle",
-              within: [0, shaft.joint_limit.pinion],
+              within: [null, shaft.joint_limit.pinion],
             },
             { column: "shaft_unsteady", name: "Unsteadiness", quantity: "angle", band: "run unsteady shaft" },
           ]
@@ -82,7 +82,7 @@ export function questionsOf(document: Document): Question[] {
           column: "joint_left",
           name: "Joint nearest its limit has left",
           quantity: "angle",
-          within: [3, 90],
+          within: [3, null],
         },
         { column: "bind", name: "Give needed", quantity: "length", band: "bind" },
       ],
@@ -100,7 +100,7 @@ export function questionsOf(document: Document): Question[] {
     },
     {
       asks: "Does it hit?",
-      plots: [{ column: GAP, name: "Least gap has to spare", quantity: "length", within: [0, 1e5] }],
+      plots: [{ column: GAP, name: "Least gap has to spare", quantity: "length", within: [0, null] }],
     },
   ];
   return all.filter(({ plots }) => plots.length > 0);
