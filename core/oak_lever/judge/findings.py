@@ -10,6 +10,7 @@ import numpy as np
 from oak_lever.clear.zones import IN_MM, Left, left_zones
 from oak_lever.cycle import Cycle, Sweep, cycle
 from oak_lever.design.parts import parts_of, words_of
+from oak_lever.design.remembered import remembered
 from oak_lever.design.types import Design
 from oak_lever.figures.register import BY_ID, Severity, SweepName, Unit
 from oak_lever.judge.house import UNSAID_WORDS
@@ -175,6 +176,7 @@ def grave_of_runs(design: Design, every: Sequence[Check]) -> dict[str, int]:
     return {name: grave for name, grave in listed if grave > GOOD}
 
 
+@remembered(16)
 def runs_of(design: Design) -> dict[str, int]:
     """How grave each finding on what runs with the axle is."""
     if not (design.corners or design.driveshaft or design.steering):

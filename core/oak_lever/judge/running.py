@@ -150,7 +150,10 @@ class _Checks:
         if figure.id == "over" and isinstance(strut, Shock):
             yield from self._over(figure, strut, name)
             return
-        yield from self._plain(figure, strut.id, name, self.reached if figure.id in _OUT_OF_REACH else None)
+        over = self.reached if figure.id in _OUT_OF_REACH else None
+        unsaid = isinstance(strut, Strap) and strut.stretch == 0.0
+        for check in self._plain(figure, strut.id, name, over):
+            yield replace(check, guessed=_UNSTRETCHED) if unsaid else check
 
     def _eye(self, figure: RunFigure, shock: Shock, name: str) -> Iterator[Check]:
         end = "frame" if figure.id == "eye_frame" else "axle"
@@ -304,6 +307,7 @@ _FIGURE = {figure.id: figure for figure in RUN_FIGURES}
 _OF: dict[Of, list[RunFigure]] = {}
 for _one in RUN_FIGURES:
     _OF.setdefault(_one.of, []).append(_one)
+_UNSTRETCHED = "No one has said how far it stretches: taken as not at all, where straps mostly stretch 5 to 10 percent."
 _EYES = ("eye_frame", "eye_axle")
 _NOT_OF = {"coilover": ("seated",), "coil": ("stroke_bump", "stroke_droop", *_EYES), "air": _EYES}
 """What a sort of shock has not: a coilover's spring is seated by its shock, a coil on seats has no stroke and no

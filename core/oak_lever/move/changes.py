@@ -1,6 +1,9 @@
 """What changed between two revisions of a design, as a shop would say it."""
 
 from dataclasses import dataclass
+from typing import Any
+
+from pydantic import BaseModel
 
 from oak_lever.design.parts import Spot, parts_of, words_of
 from oak_lever.design.types import Design
@@ -10,6 +13,12 @@ _PLAIN = {
     "name": "name", "notes": "notes", "axle": "axle and tires", "vehicle": "truck", "travel": "travel",
     "rails": "frame rails", "use": "use", "school": "school", "bands": "bands", "locks": "locks",
     "unpaired": "pairing", "joints": "joint catalog",
+}  # fmt: skip
+
+
+_RUNNING = {
+    "corners": "sizes of springs, shocks, stops or straps", "driveshaft": "driveshaft", "steering": "steering",
+    "hand": "readings of the hand cycle",
 }  # fmt: skip
 
 
@@ -42,10 +51,23 @@ def changes(before: Design, after: Design) -> list[Change]:
                 done.add((twin.name, axis))
             found.append(Change(_said(spot, pair), axis, by if axis != "y" or spot.at[1] >= 0 else -by))
     found += [Change(what) for what in _joints(before, after)]
+    for key, words in _RUNNING.items():
+        if _sizes(getattr(before, key)) != _sizes(getattr(after, key)):
+            found.append(Change(words))
     for key, words in _PLAIN.items():
         if getattr(before, key) != getattr(after, key):
             found.append(Change(words))
     return found
+
+
+_POINTS = frozenset(("at", "joint", "bolt", "pitman", "knuckle", "tie_rod", "pivot", "arm", "link"))
+
+
+def _sizes(part: Any) -> Any:
+    """What there is of a part beside where its points stand and what their ends are, which is said of each."""
+    if isinstance(part, BaseModel):
+        return {key: _sizes(value) for key, value in part if key not in _POINTS}
+    return [_sizes(one) for one in part] if isinstance(part, list | tuple) else part
 
 
 def _joints(before: Design, after: Design) -> list[str]:

@@ -26,6 +26,7 @@ from oak_lever.move.cures import grave_of, new_stops, worsened
 from oak_lever.move.near import MET as _MET
 from oak_lever.move.near import brought_nearer, gaps_by_pair
 from oak_lever.move.offers import Cure
+from oak_lever.move.running import Eye, can_stand, eyes_of
 from oak_lever.move.words import Shift, sentence, shift_said
 from oak_lever.move.zones import hops
 from oak_lever.units import Units, length
@@ -77,7 +78,10 @@ def clearing(design: Design, a: str, b: str, increment_mm: float, units: Units =
     pair = _Pair(design, a, b)
     if pair.now is None or pair.now.gap >= pair.now.wanted - _MET:
         return []
-    found = [*_moved(pair, increment_mm, units), *_hopped(pair, units), *_bent(pair, increment_mm, units)]
+    found = [
+        *_moved(pair, increment_mm, units), *_eyes_moved(pair, increment_mm, units), *_hopped(pair, units),
+        *_bent(pair, increment_mm, units),
+    ]  # fmt: skip
     before, near = judge(cycle(design).swept), gaps_by_pair(design)
     cures = [cure for one in sorted(found, key=lambda one: one.far) for cure in _sound(before, near, one, units)]
     return cures[:most]
@@ -135,6 +139,38 @@ def _moved(pair: _Pair, increment_mm: float, units: Units) -> Iterator[_Found]:
                 there = placed(pair.design, at)
                 words = shift_said(pair.design, shift, units)
                 yield _Found(words, "", there, (shift,), at, abs(shift.by), pair.gap(there))
+
+
+def _eyes_moved(pair: _Pair, increment_mm: float, units: Units) -> Iterator[_Found]:
+    """An eye of a shock, with its mirror image, moved by the fewest increments: two on one arm are spread so, or one is
+    raised."""
+    design, most = pair.design, int(CURE_WITHIN_MM / increment_mm)
+    shocks = {one.id for one in design.corners.shocks} if design.corners else set()
+    for eye in (eye for name in sorted(pair.names & shocks) for eye in eyes_of(design, name)):
+        for way in (1.0, -1.0):
+
+            def there(steps: int, eye: Eye = eye, way: float = way) -> Design | None:
+                at = eye.at(way * steps * increment_mm)
+                try:
+                    return placed(design, at) if can_stand(design, at) else None
+                except Refused:
+                    return None
+
+            def clears(steps: int, there: Callable[[int], Design | None] = there) -> bool:
+                moved = there(steps)
+                return moved is not None and pair.clears(moved)
+
+            probe = there(max(1, round(_PROBE_MM / increment_mm)))
+            assert pair.now is not None
+            if probe is None or (pair.now.gap > 0.0 and pair.gap(probe) <= pair.now.gap):
+                continue
+            steps = _least(clears, most)
+            moved = there(steps) if steps else None
+            if moved is not None:
+                shift = Shift(eye.axis, tuple(spot.name for spot in eye.spots), way * steps * increment_mm)
+                at = eye.at(shift.by)
+                words = shift_said(design, shift, units)
+                yield _Found(words, "", moved, (shift,), at, abs(shift.by), pair.gap(moved))
 
 
 def _hopped(pair: _Pair, units: Units) -> Iterator[_Found]:

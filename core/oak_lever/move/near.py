@@ -2,6 +2,7 @@
 
 from oak_lever.clear.clearances import Gap, gaps_of
 from oak_lever.design.parts import parts_of, words_of
+from oak_lever.design.remembered import remembered
 from oak_lever.design.types import Design
 from oak_lever.units import Units, length
 
@@ -12,6 +13,7 @@ _SEEN_MM = 0.5
 Pairs = dict[tuple[str, str], Gap]
 
 
+@remembered(4)
 def gaps_by_pair(design: Design) -> Pairs:
     """Every pair's least gap, by the names of the two."""
     return {(gap.a, gap.b): gap for gap in gaps_of(design)}

@@ -14,6 +14,7 @@ from oak_lever.cycle import Cycle, cycle
 from oak_lever.design.faults import Refused
 from oak_lever.design.parts import Spot, parts_of
 from oak_lever.design.reader import design_data
+from oak_lever.design.remembered import remembered
 from oak_lever.design.types import Design
 from oak_lever.design.values import Point
 from oak_lever.judge.findings import grave_of_runs
@@ -102,12 +103,11 @@ def run_cures(design: Design, finding: str, increment_mm: float, units: Units) -
     """What cures such a finding, what costs least first: an eye or a joint moved by the fewest increments, alone or
     with its mirror image; another size, spring, strap or stop; where nothing does, what helps most. Empty for what
     is no finding."""
-    cycled = cycle(design)
-    every = checks(cycled)
-    check = next((one for one in every if one.id == finding), None)
+    before = world_of(design)
+    cycled = before.cycled
+    check = next((one for one in before.every if one.id == finding), None)
     if check is None or check.grave == GOOD:
         return []
-    before = World(cycled, every)
     tried = _Tried(design, check, cycled)
     eyes = eyes_of(design, check.part)
     found = [cure for eye in eyes for cure in _moved(tried, eye, increment_mm, units, before)]
@@ -169,6 +169,13 @@ class World:
             sentence(other.words), other.price, then is None or then.grave == GOOD, other.shifts, at,
             design_data(other.design), figures, better, worse, _worsened(self.every, every, check),
         ), every  # fmt: skip
+
+
+@remembered(4)
+def world_of(design: Design) -> World:
+    """A design as it is judged."""
+    cycled = cycle(design)
+    return World(cycled, checks(cycled))
 
 
 def _better(then: Check, was: Check) -> bool:

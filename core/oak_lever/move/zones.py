@@ -10,7 +10,7 @@ from oak_lever.clear.within import bounds_of_solid, nearest_place, outside
 from oak_lever.clear.zones import IN_MM, zones_of
 from oak_lever.cycle import sweep_many
 from oak_lever.design.faults import Refused
-from oak_lever.design.parts import Spot
+from oak_lever.design.parts import Spot, parts_of
 from oak_lever.design.room import Holes, Zone
 from oak_lever.design.types import Design
 from oak_lever.design.values import Point
@@ -32,7 +32,7 @@ _ROWS = 11
 def into_zone(design: Design, name: str, increment_mm: float, units: Units) -> Iterator[Other]:
     """The mount, and its mirror image, to where its zone is nearest: on whole increments from where it stands, where
     one of those is inside; every hole of a row in turn, the nearest first."""
-    spot = next((spot for spot in spots(design) if spot.name == name), None)
+    spot = next((spot for spot in parts_of(design).spots if spot.name == name), None)
     for zone in zones_of(design, spot) if spot is not None else ():
         assert spot is not None
         for at in _goals(zone, spot.at, increment_mm):
@@ -70,8 +70,8 @@ def hops(design: Design, units: Units) -> Iterator[Other]:
 
 def _together(design: Design, spot: Spot) -> dict[str, float]:
     """What moves with a mount, and which way in y: those on its joint, and its mirror image unless they are parted."""
-    every = spots(design)
-    joint = next(joint for joint in joints_of(every) if spot in joint)
+    every = spots(design) if spot.holds else [one for one in parts_of(design).spots if not one.holds]
+    joint = next((joint for joint in joints_of(every) if spot in joint), (spot,)) if spot.holds else (spot,)
     found = {one.name: 1.0 for one in joint}
     alone = set(design.unpaired or ())
     for one in joint:
@@ -85,7 +85,7 @@ def _put(design: Design, spot: Spot, at: Floats, units: Units) -> Iterator[Other
     """The mount there; nothing where a lock holds it, its mirror image would leave its own zone, or none can stand."""
     by = at - np.array(spot.at)
     both = _together(design, spot)
-    every = {one.name: one for one in spots(design)}
+    every = {one.name: one for one in parts_of(design).spots}
     locks = "".join((design.locks or {}).get(name, "") for name in both)
     if any(abs(by[a]) > IN_MM and axis in locks for a, axis in enumerate(AXES)):
         return

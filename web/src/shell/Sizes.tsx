@@ -6,12 +6,14 @@ import { type Field, typedIn } from "../document/typed";
 import { Button, Entries } from "../ui/controls";
 
 export function Sizes<T>(props: {
+  label?: string;
+  submit?: string;
   fields: Field<T>[];
   part: T;
   onWhy: (why: string | null) => void;
   onTake: (part: T) => Promise<boolean>;
 }) {
-  const { fields, part, onWhy, onTake } = props;
+  const { label = "Sizes", submit: words = "Take these sizes", fields, part, onWhy, onTake } = props;
   const [texts, setTexts] = useState<Record<string, string>>({});
   const submit = async (event: SubmitEvent) => {
     event.preventDefault();
@@ -29,7 +31,7 @@ export function Sizes<T>(props: {
     },
   });
   return (
-    <Entries aria-label="Sizes" onSubmit={(event) => void submit(event)}>
+    <Entries aria-label={label} onSubmit={(event) => void submit(event)}>
       {fields.map((field) => (
         <label key={field.key} style={field.long ? { gridColumn: "1 / -1" } : {}}>
           {field.words}
@@ -37,7 +39,7 @@ export function Sizes<T>(props: {
         </label>
       ))}
       <Button type="submit" className="main" isDisabled={Object.keys(texts).length === 0}>
-        Take these sizes
+        {words}
       </Button>
     </Entries>
   );

@@ -16,12 +16,12 @@ import {
   withStrut,
 } from "../../document/corners";
 import type { Document } from "../../document/document";
-import { words } from "../../document/document";
+import { moved, spotsOf, words } from "../../document/document";
 import { taken } from "../../shell/room";
 import { Button, Choice, Trouble } from "../../ui/controls";
 import type { Units } from "../../units/tape";
 import { Sizes } from "../../shell/Sizes";
-import { barFields, strutFields } from "./fields";
+import { barFields, placeFields, strutFields } from "./fields";
 import { SORTS } from "./sorts";
 
 const Box = styled.div`
@@ -79,6 +79,14 @@ export function Editor({ document, units, part }: Of) {
             onTake={(strut) => take((now) => withStrut(now, found, (one) => sized(one, strut)))}
           />
           <Carried {...{ document, found, take }} />
+          <Sizes
+            label="Places"
+            submit="Put it there"
+            fields={placeFields(found.strut, units)}
+            part={found.strut}
+            onWhy={setWhy}
+            onTake={(strut) => take((now) => withPlaces(now, strut))}
+          />
           <div className="row">
             <Button onPress={() => void take((now) => withStrut(now, found, null))}>
               Leave it out, and its mirror image
@@ -102,6 +110,18 @@ export function Editor({ document, units, part }: Of) {
       {why !== null && <Trouble role="alert">{why}</Trouble>}
     </Box>
   );
+}
+
+/** Both its points where they were typed, the mirror image's with them, as a hand would move them. */
+export function withPlaces(document: Document, strut: Strut): Document {
+  const ends = [
+    [`${strut.id}.frame`, strut.frame.at],
+    [`${strut.id}.axle`, strut.axle.at],
+  ] as const;
+  return ends.reduce((now, [name, at]) => {
+    const spot = spotsOf(now).find((one) => one.name === name);
+    return spot ? moved(now, spot, at) : now;
+  }, document);
 }
 
 /** One with another's sizes: its name and its points stay its own. */

@@ -45,7 +45,7 @@ interface Of {
   solved: Solved | null;
 }
 
-export function Sit({ document, units }: Of) {
+export function Sit({ document, units, solved }: Of) {
   const { key, asked } = useCorners(document, units);
   if (asked.state === "failed") return <Trouble role="alert">{asked.why}</Trouble>;
   if (!asked.data) return <p role="status">Setting it on its weight…</p>;
@@ -64,7 +64,7 @@ export function Sit({ document, units }: Of) {
       <Springs {...shown} />
       <Air {...shown} />
       {stopsOf(document).map(({ id }) => (
-        <Spacers key={id} {...shown} stop={id} />
+        <Spacers key={id} {...shown} stop={id} solved={solved} />
       ))}
       {asked.data.bar_rate !== null && asked.data.bar_rate !== undefined && (
         <p>
@@ -265,7 +265,7 @@ function Air({ units, answer }: Shown) {
 }
 
 /** What each spacer does to the bump travel, and where it strikes its pad. */
-function Spacers({ units, answer, stop, document }: Shown & { stop: string }) {
+function Spacers({ units, answer, stop, document, solved }: Shown & { stop: string; solved: Solved | null }) {
   const rows = answer.spacers[stop] ?? [];
   if (stop.includes("right") && stopsOf(document).some(({ id }) => id === stop.replace("right", "left")))
     return null;
@@ -283,6 +283,22 @@ function Spacers({ units, answer, stop, document }: Shown & { stop: string }) {
         at(one.touches),
         at(one.solid),
       ])}
-    />
+    >
+      <p className="quiet">{padWords(solved, stop, units)}</p>
+    </Table>
   );
+}
+
+/** Where on its pad a stop strikes, fore-aft and sideways, while it touches in the straight travel. */
+export function padWords(solved: Solved | null, stop: string, units: Units): string {
+  const columns = solved?.answer.heave.columns ?? {};
+  const gap = columns[`stop ${stop} to_touch`] ?? [];
+  const struck = (name: string) =>
+    (columns[`stop ${stop} ${name}`] ?? []).filter((v, n): v is number => v !== null && (gap[n] ?? 1) <= 0);
+  const [fore, side] = [struck("aside_x"), struck("aside_y")];
+  if (fore.length === 0) return "It does not touch its pad within the straight travel.";
+  const least = Math.min(...fore);
+  const most = Math.max(...fore);
+  const reach = Math.max(...side.map(Math.abs));
+  return `Its pad must reach from ${length(least, units)} to ${length(most, units)} ahead of it, and ${length(reach, units)} to the side, for where the axle swings to.`;
 }

@@ -13,11 +13,11 @@ import { useTruck } from "../../shell/truck";
 import { clear, find, press, said, settle, shown, submit, type } from "../../testing/screen";
 import { lastOf, ok, refused, serve } from "../../testing/server";
 import { solvedTender, tender } from "../../testing/solved";
-import { Editor } from "./Editor";
+import { Editor, withPlaces } from "./Editor";
 import { Ends, linesOf, natureOf, spread } from "./Ends";
-import { barFields, strutFields } from "./fields";
+import { barFields, placeFields, strutFields } from "./fields";
 import { Parts } from "./Parts";
-import { Sit } from "./Sit";
+import { padWords, Sit } from "./Sit";
 
 const runner = scree as unknown as Document;
 const revision = {
@@ -144,6 +144,30 @@ describe("sizes", () => {
     expect(shocksOf(now())[0]!.spring!.second).toBeNull();
     await press("Leave it out, and its mirror image");
     expect(strutOf(now(), "coilover-left")).toBeUndefined();
+  });
+});
+
+describe("places", () => {
+  it("are typed in tape notation, a change with its sign, and the mirror image goes with them", () => {
+    const shock = shocksOf(runner)[0]!;
+    const typed = typedIn(shock, placeFields(shock, "in16"), { frame2: "55", axle0: "+1/2" });
+    if (typeof typed === "string") throw new Error(typed);
+    const after = withPlaces(runner, typed);
+    expect(shocksOf(after)[0]!.frame.at[2]).toBeCloseTo(1397);
+    expect(shocksOf(after)[1]!.frame.at[2]).toBeCloseTo(1397);
+    expect(shocksOf(after)[1]!.axle.at[0]).toBeCloseTo(shock.axle.at[0] + 12.7);
+    expect(typedIn(shock, placeFields(shock, "in16"), { axle1: "wide" })).toContain("Lower, left");
+  });
+});
+
+describe("a stop's pad", () => {
+  it("must reach where the stop strikes while it touches", () => {
+    const solved = solvedTender();
+    Object.assign(solved.answer.heave.columns, {
+      "stop a to_touch": [50, 20, 0, -5, -20], "stop a aside_x": [9, 8, -2, 3, 6], "stop a aside_y": [0, 0, 0, 0, -1.4],
+    }); // prettier-ignore
+    expect(padWords(solved, "a", "mm")).toContain("from −2 mm to 6 mm ahead of it, and 1 mm to the side");
+    expect(padWords(solved, "b", "mm")).toContain("does not touch");
   });
 });
 

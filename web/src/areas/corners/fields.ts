@@ -13,7 +13,7 @@ import {
   readPressure,
   readRate,
 } from "../../units/forces";
-import { lengthFigure, plain, readLength, type Units, unitSign } from "../../units/tape";
+import { lengthFigure, plain, readLength, readTape, type Units, unitSign } from "../../units/tape";
 import { type Field, number, numeric } from "../../document/typed";
 
 type Reader = (text: string, units: Units) => number | string;
@@ -130,4 +130,36 @@ export const barFields = (bar: Bar, units: Units): Field<Bar>[] => [
 export function strutFields(strut: Strut, units: Units): Field<Strut>[] {
   if (isShock(strut)) return shockFields(strut, units) as Field<Strut>[];
   return (isStop(strut) ? stopFields(strut, units) : strapFields(strut, units)) as Field<Strut>[];
+}
+
+/** Where its two points stand, typed in tape notation: ahead, to the left, off the floor. */
+export function placeFields(strut: Strut, units: Units): Field<Strut>[] {
+  const ends = [
+    ["frame", "Upper"],
+    ["axle", "Lower"],
+  ] as const;
+  const axes = ["ahead", "left", "off the floor"];
+  return ends.flatMap(([end, said]) =>
+    axes.map((axis, n) => {
+      const at = strut[end].at;
+      return numeric<Strut>(
+        `${end}${n}`,
+        `${said}, ${axis}`,
+        lengthFigure(at[n]!, units),
+        (text) => readChange(text, at[n]!, units),
+        (one, value) => {
+          const point = [...one[end].at];
+          point[n] = value;
+          return { ...one, [end]: { ...one[end], at: point } };
+        },
+      );
+    }),
+  );
+}
+
+/** A length, or a change to the one that stood there. */
+function readChange(text: string, stood: number, units: Units): number | string {
+  const read = readTape(text, units);
+  if (read.kind === "refused") return read.why;
+  return read.kind === "change" && text.trim().startsWith("+") ? stood + read.mm : read.mm;
 }

@@ -332,12 +332,13 @@ describe("complaints", () => {
       unit: stands_out === null ? null : "deg", low: null, high: 4, stands_out,
     }); // prettier-ignore
     const causes = [cause("pinion_change", true), cause("swing", false), cause("bump_steer", null)];
+    const solved = solvedTender([finding("pinion_change", { title: "Pinion change", severity: "fix" })]);
     open(tender, {
+      "POST /api/cycle": () => ok(solved.answer),
       "POST /api/complaints": () => ok([{ complaint: "shakes", words: "It shakes", causes }]),
       "POST /api/cures": () => ok([]),
       "POST /api/slack": () => ok([]),
     });
-    const solved = solvedTender([finding("pinion_change", { title: "Pinion change", severity: "fix" })]);
     useSolver.setState({ solved });
     await leaving(<Complaints document={tender} units="mm" solved={solved} />);
     await settle(450);
