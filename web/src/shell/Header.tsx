@@ -13,7 +13,7 @@ const Bar = styled.header`
   display: flex;
   align-items: center;
   gap: 0.75rem;
-  padding: 0.375rem 0.75rem;
+  padding: 0.25rem 0.75rem;
   border-bottom: 1px solid var(--hair);
   min-height: 3.125rem;
   @media (max-width: 1000px) {
@@ -28,6 +28,10 @@ const Bar = styled.header`
     gap: 0.5rem;
     text-decoration: none;
     min-height: 2.25rem;
+  }
+  a:first-child {
+    white-space: nowrap;
+    flex: none;
   }
   a:hover {
     text-decoration: underline;
