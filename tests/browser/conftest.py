@@ -6,11 +6,13 @@ from pathlib import Path
 from typing import Any
 
 import pytest
-from playwright.sync_api import Browser, BrowserContext
+from playwright.sync_api import Browser, BrowserContext, expect
 from shop import CHROMIUM, Bench, Server
 
 # Playwright's synchronous interface runs an event loop in this thread, which Django's ORM would take for async use.
 os.environ.setdefault("DJANGO_ALLOW_ASYNC_UNSAFE", "true")
+# Cures are worked out while the page waits: a busy machine takes its time.
+expect.set_options(timeout=15_000)
 
 
 @pytest.fixture(scope="session")
