@@ -17,6 +17,7 @@ from oak_lever.api import (
     design_from,
     findings,
     ladder,
+    look,
     run_pull,
     shock_places,
     spaced,
@@ -191,6 +192,28 @@ def test_figures_anywhere_are_judged_over_what_is_allowed() -> None:
     turned = [next(f for f in findings(cycle(one)) if f.id == "joint_angle").value for one in (bare, TENDER)]
     assert turned[1] == pytest.approx(float(swept.turned[:, 0, every].max()))
     assert turned[1] < turned[0]  # type: ignore[operator]
+
+
+@pytest.mark.parametrize(("design", "strap"), [(SCREE, 0.0), (TENDER, -40.0)])
+def test_the_stroke_left_is_read_where_a_strap_comes_to_its_end(design: Design, strap: float) -> None:
+    """Not at the map's row before: posed there anew, a strap has just nothing left, the shock what is said."""
+
+    def cut(data: dict[str, Any]) -> None:
+        for one in data["corners"]["straps"]:
+            one["length"] += strap
+
+    held = changed(design, cut)
+    found = [check for name, check in by_id(held).items() if name.startswith("stroke_droop")]
+    assert found
+    for check in found:
+        travel, twist = check.place.travel, check.place.articulation
+        assert travel is not None
+        assert twist is not None
+        assert check.value is not None
+        posed = look(held, travel, twist).columns
+        straps = [float(posed[f"strap {one.id} to_end"][-1]) for one in held.corners.straps]  # type: ignore[union-attr]
+        assert min(straps) == pytest.approx(0.0, abs=0.5)
+        assert posed[f"shock {check.part} to_open"][-1] == pytest.approx(check.value, abs=0.5)
 
 
 def test_the_ladder_is_in_order_and_where_lengths_say() -> None:

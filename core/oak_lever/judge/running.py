@@ -6,7 +6,7 @@ from math import atan2, degrees, hypot, isfinite
 
 import numpy as np
 
-from oak_lever.cycle import Cycle
+from oak_lever.cycle import Cycle, Swept
 from oak_lever.design.parts import parts_of, words_of
 from oak_lever.design.running import Shock, Stop, Strap
 from oak_lever.design.types import Design
@@ -99,6 +99,7 @@ class _Checks:
         everywhere[places.every] = True
         self.anywhere: Ints = np.flatnonzero(everywhere & swept.allowed[0])
         self.reached: Ints = np.flatnonzero(everywhere & swept.traced.reached[0])
+        self.edges = edges(swept, cycled.columns | self.columns)
         self.straight = places.heave[swept.traced.reached[0, places.heave]]
         self.twist = places.articulation[swept.traced.reached[0, places.articulation]]
 
@@ -189,7 +190,24 @@ class _Checks:
             return
         pick = np.argmax if figure.how == "most" else np.argmin
         pose = int(known[pick(column[known])])
-        yield self._check(figure, part, float(column[pose]), self._place(pose, part), limits)
+        value, place = float(column[pose]), self._place(pose, part)
+        if figure.how != "ride" and over is None:
+            value, place = self._at_edges(column, value, place, 1.0 if figure.how == "most" else -1.0)
+        yield self._check(figure, part, value, place, limits)
+
+    def _at_edges(self, column: Floats, value: float, place: Place, sign: float) -> tuple[float, Place]:
+        """The worse of a value inside and what the column comes to where stops and straps first hold the axle,
+        between the map's rows."""
+        inside, outside, part = self.edges
+        there = column[inside] + part * (column[outside] - column[inside])
+        there = np.where(np.isnan(there), -sign * np.inf, there)
+        if not len(there) or sign * there[n := int(np.argmax(sign * there))] <= sign * value:
+            return value, place
+        travel, twist = (
+            float(of[inside[n]] + part[n] * (of[outside[n]] - of[inside[n]]))
+            for of in (self.poses.travel_mm, self.poses.articulation_deg)
+        )
+        return float(there[n]), Place(travel, twist, place.parts)
 
     def _spread(self, figure: RunFigure, part: str, column: Floats) -> Iterator[Check]:
         poses = self.straight if figure.how == "spread" else self.twist
@@ -294,6 +312,37 @@ class _Checks:
         if not np.isnan(unsteady).all():
             pose = int(self.straight[np.nanargmax(unsteady)])
             yield self._check(_FIGURE["unsteady"], "shaft", float(np.nanmax(unsteady)), self._place(pose, "shaft"))
+
+
+def edges(swept: Swept, columns: Columns) -> tuple[Ints, Ints, Floats]:
+    """Where the axle is held between two rows of the map: the pose inside, the next one outside, and how far from
+    the one to the other a stop turns solid or a strap comes to its end, in proportion of what each has left."""
+    none = np.empty(0, dtype=np.int64)
+    corners, cells = swept.design.corners, swept.places.map
+    allowed, reached = swept.allowed[0], swept.traced.reached[0]
+    if corners is None:
+        return none, none, np.empty(0)
+    pairs = ((cells[:-1], cells[1:]), (cells[1:], cells[:-1]))
+    inside, outside = (np.concatenate([pair[n].ravel() for pair in pairs]) for n in (0, 1))
+    across = allowed[inside] & reached[outside] & ~allowed[outside]
+    inside, outside = inside[across], outside[across]
+    part = np.ones(len(inside))
+    names = [f"stop {one.id} to_solid" for one in corners.stops] + [f"strap {one.id} to_end" for one in corners.straps]
+    for left in (columns[name] for name in names if name in columns):
+        here, there = left[inside], left[outside]
+        ends = (here >= 0.0) & (there < 0.0)
+        with np.errstate(invalid="ignore", divide="ignore"):
+            part = np.where(ends, np.minimum(part, here / (here - there)), part)
+    return inside, outside, part
+
+
+def within(cycled: Cycle, values: Floats) -> Floats:
+    """Values over all poses (P, ...) at those that stops and straps allow, and where these come to their ends between
+    them."""
+    inside, outside, part = edges(cycled.swept, cycled.columns)
+    part = part.reshape(-1, *(1 for _ in values.shape[1:]))
+    held = values[inside] + part * (values[outside] - values[inside])
+    return np.concatenate([values[cycled.swept.allowed[0]], held])
 
 
 def _columns(cycled: Cycle, design: Design, only: str | None) -> Columns:

@@ -14,7 +14,7 @@ from oak_lever.design.running import Shock
 from oak_lever.design.types import Design
 from oak_lever.design.values import Point
 from oak_lever.figures.struts import Eyes
-from oak_lever.judge.running import checks
+from oak_lever.judge.running import checks, within
 from oak_lever.motion.mechanism import Floats
 from oak_lever.move.coordinates import AXES, placed, twin_of
 from oak_lever.move.offers import Cure
@@ -83,12 +83,11 @@ def _places(cycled: Cycle, shock: Shock, slack: float) -> Iterator[_Place]:
     """Every place that is long enough in stroke: all leans at each lower eye, the length at ride such that just
     enough is left in droop, the rest in bump; `slack` more at either end, for what marking out in increments takes."""
     swept = cycled.swept
-    poses = np.flatnonzero(swept.allowed[0])
     eyes = Eyes(swept.mechanism, swept.traced)
     stroke = shock.extended - shock.compressed
     out = 1.0 if shock.axle.at[1] >= 0.0 else -1.0
     for where, lower in _lowers(cycled.design, shock):
-        path = eyes.on(shock.axle.on, tuple(lower)).at[poses]
+        path = within(cycled, eyes.on(shock.axle.on, tuple(lower)).at)
         for side in _LEANS_SIDE:
             for inward in _LEANS_IN:
                 way = np.array([np.tan(np.radians(side)), -out * np.tan(np.radians(inward)), 1.0])

@@ -16,7 +16,7 @@ from oak_lever.design.running import Shock
 from oak_lever.design.types import Design
 from oak_lever.figures.sit import RATES_N_MM, TURN_MM, Sitting
 from oak_lever.judge.ladder import HARD, straight_ladder
-from oak_lever.judge.running import Check, wanted_pinion
+from oak_lever.judge.running import Check, wanted_pinion, within
 from oak_lever.move.others import Other
 from oak_lever.units import Units, length
 
@@ -82,8 +82,7 @@ def running_others(cycled: Cycle, check: Check, increment_mm: float, units: Unit
 def _other_shock(asked: _Asked) -> Iterator[Other]:
     """A shock as long as it is asked to be at both ends: with this one's length beside its stroke."""
     shock = _shock(asked)
-    column = asked.cycled.columns[f"shock {shock.id} length"]
-    allowed = column[asked.cycled.swept.allowed[0]]
+    allowed = within(asked.cycled, asked.cycled.columns[f"shock {shock.id} length"])
     stroke = shock.extended - shock.compressed
     dead = shock.compressed - stroke
     longest = ceil((float(np.nanmax(allowed)) + _RESERVE_DROOP_MM) / asked.step) * asked.step
