@@ -108,8 +108,8 @@ class _Placing:
 
     def __init__(self, view: View, seen: Sequence[Mark], written: Sequence[Mark]) -> None:
         self._box = view.box
-        self._edges = [edge for mark in (*seen, *written) for edge in _edges_of(mark)]
-        self._filled = [np.array(m.points) for m in seen if isinstance(m, Stroke) and m.closed and m.fill is not None]
+        self._edges = np.array([edge for mark in (*seen, *written) for edge in _edges_of(mark)]).reshape(-1, 4)
+        self._filled = _Filled([m.points for m in seen if isinstance(m, Stroke) and m.closed and m.fill is not None])
         self._discs: list[Xy] = []
 
     def balloon(self, at: Xy, numbers: Sequence[str]) -> Iterator[Mark]:
@@ -122,7 +122,7 @@ class _Placing:
         part = _BALLOON / apart
         rim = (nearest[0] + (at[0] - nearest[0]) * part, nearest[1] + (at[1] - nearest[1]) * part)
         yield line(at, rim, width=HAIR)
-        self._edges.append((*at, *rim))
+        self._edges = np.vstack([self._edges, (*at, *rim)])
         for disc, number in zip(discs, numbers, strict=True):
             self._discs.append(disc)
             yield Ring(disc, _BALLOON, HAIR, fill=1.0)
@@ -133,13 +133,17 @@ class _Placing:
         """The nearest free place; where there is none, the one with the most room."""
         left, top, right, bottom = self._box
         reach = _BALLOON + max(offsets)
+        away = _apart(np.array([at]), self._edges)[0]
+        nearest = away.min(initial=np.inf)
         best, most = at, -np.inf
         for far in _LEADERS:
             around = [(at[0] + far * cos(turn), at[1] + far * sin(turn)) for turn in _ANGLES]
             inside = [(x, y) for x, y in around if left + reach < x < right - reach and top < y - reach < y < bottom]
             if not inside:
                 continue
-            room = self._room(np.array(inside), offsets, at)
+            # What is nearest to a place so far out is no farther from the mount than this.
+            edges = self._edges[away <= nearest + 2 * (far + max(offsets))]
+            room = self._room(np.array(inside), offsets, at, edges)
             at_best = int(np.argmax(room))
             if room[at_best] > most:
                 best, most = inside[at_best], room[at_best]
@@ -147,21 +151,20 @@ class _Placing:
                 break
         return best
 
-    def _room(self, places: np.ndarray, offsets: Sequence[float], at: Xy) -> np.ndarray:
-        """What is free around balloons at each of the places, mm; below 0 where they would touch or lie on steel, or
-        their leader would cross another balloon."""
+    def _room(self, places: np.ndarray, offsets: Sequence[float], at: Xy, edges: np.ndarray) -> np.ndarray:
+        """What is free of `edges` around balloons at each of the places, mm; below 0 where they would touch or lie on
+        steel, or their leader would cross another balloon."""
         room = np.full(len(places), np.inf)
         for offset in offsets:
             discs = places + np.array([offset, 0.0])
-            room = np.minimum(room, _distances(discs, np.array(self._edges)) - _BALLOON)
-            for filled in self._filled:
-                room = np.where(_within(discs, filled), -_BALLOON, room)
+            room = np.minimum(room, _apart(discs, edges).min(axis=1, initial=np.inf) - _BALLOON)
+            room = np.where(self._filled.hold(discs), -_BALLOON, room)
             if self._discs:
                 apart = np.linalg.norm(discs[:, None, :] - np.array(self._discs), axis=2)
                 room = np.minimum(room, apart.min(axis=1) - 2 * _BALLOON)
         if self._discs:
             leaders = np.hstack([np.broadcast_to(at, places.shape), places])
-            crossed = [_distances(np.array(self._discs), leader[None]).min() < _BALLOON + 0.2 for leader in leaders]
+            crossed = _apart(np.array(self._discs), leaders).min(axis=0) < _BALLOON + 0.2
             room = np.where(crossed, -_BALLOON, room)
         return room
 
@@ -185,25 +188,37 @@ def _edges_of(mark: Mark) -> Iterator[tuple[float, float, float, float]]:
         yield a, b, c, d
 
 
-def _distances(points: np.ndarray, edges: np.ndarray) -> np.ndarray:
-    """From each point to the nearest of the edges, mm."""
-    start, along = edges[:, :2], edges[:, 2:] - edges[:, :2]
-    square = np.maximum((along * along).sum(axis=1), 1e-12)
-    away = points[:, None, :] - start
-    part = np.clip((away * along).sum(axis=2) / square, 0.0, 1.0)
-    apart: np.ndarray = np.linalg.norm(away - part[:, :, None] * along, axis=2).min(axis=1)
+def _apart(points: np.ndarray, edges: np.ndarray) -> np.ndarray:
+    """From each point (N, 2) to each of the edges (E, 4), mm: (N, E)."""
+    x, y = points[:, 0, None] - edges[:, 0], points[:, 1, None] - edges[:, 1]
+    along_x, along_y = edges[:, 2] - edges[:, 0], edges[:, 3] - edges[:, 1]
+    square = np.maximum(along_x * along_x + along_y * along_y, 1e-12)
+    part = np.clip((x * along_x + y * along_y) / square, 0.0, 1.0)
+    apart: np.ndarray = np.hypot(x - part * along_x, y - part * along_y)
     return apart
 
 
-def _within(points: np.ndarray, corners: np.ndarray) -> np.ndarray:
-    """Which of the points lie in the polygon: an odd number of its edges to the right of them."""
-    x, y = points[:, :1], points[:, 1:]
-    (ax, ay), (bx, by) = corners.T, np.roll(corners, -1, axis=0).T
-    with np.errstate(divide="ignore", invalid="ignore"):
-        crosses = (ay > y) != (by > y)
-        right = x < ax + (y - ay) * (bx - ax) / (by - ay)
-    odd: np.ndarray = (crosses & right).sum(axis=1) % 2 == 1
-    return odd
+class _Filled:
+    """Filled outlines, all their edges in one table."""
+
+    def __init__(self, outlines: Sequence[Sequence[Xy]]) -> None:
+        ends = [np.array(outline) for outline in outlines]
+        self._from = np.concatenate([np.empty((0, 2)), *ends])
+        self._to = np.concatenate([np.empty((0, 2)), *(np.roll(corners, -1, axis=0) for corners in ends)])
+        self._first = np.cumsum([0, *(len(corners) for corners in ends)])[:-1]
+
+    def hold(self, points: np.ndarray) -> np.ndarray:
+        """Which of the points lie in one of them: an odd number of its edges to the right of them."""
+        if not len(self._first):
+            return np.zeros(len(points), dtype=np.bool_)
+        x, y = points[:, :1], points[:, 1:]
+        (ax, ay), (bx, by) = self._from.T, self._to.T
+        with np.errstate(divide="ignore", invalid="ignore"):
+            crosses = (ay > y) != (by > y)
+            right = x < ax + (y - ay) * (bx - ax) / (by - ay)
+        odd = np.add.reduceat(crosses & right, self._first, axis=1, dtype=np.int64) % 2 == 1
+        held: np.ndarray = odd.any(axis=1)
+        return held
 
 
 def dimension(a: Xy, b: Xy, text: str) -> Iterator[Mark]:
