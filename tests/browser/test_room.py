@@ -156,9 +156,9 @@ def test_what_is_in_the_way_is_drawn_dragged_typed_and_mirrored(bench: Bench) ->
     page.get_by_role("option", name="A box").click()
     until(lambda: len(keep_outs(bench)) == 1)
     chosen = page.get_by_role("region", name="Chosen")
-    chosen.locator('[data-room-field="name"]').fill("Fuel tank")
+    chosen.locator('[data-size="name"]').fill("Fuel tank")
     for key, text in {"0": "20", "1": "12", "2": "30"}.items():
-        chosen.locator(f'[data-room-field="{key}"]').fill(text)
+        chosen.locator(f'[data-size="{key}"]').fill(text)
     chosen.get_by_role("button", name="Take it").click()
     until(lambda: keep_outs(bench)[0]["name"] == "Fuel tank")
     grip = page.get_by_role("list", name="Fuel tank in the side, from the left view").locator('[data-pull="whole"]')
@@ -180,7 +180,7 @@ def test_what_is_in_the_way_is_drawn_dragged_typed_and_mirrored(bench: Bench) ->
     grip.focus()
     page.keyboard.press("ArrowUp")
     until(lambda: center()[2] == pytest.approx(before + 25.4 / 8))
-    chosen.locator('[data-room-field="3"]').fill("0")
+    chosen.locator('[data-size="3"]').fill("0")
     chosen.get_by_role("button", name="Take it").click()
     expect(chosen.get_by_role("alert")).to_contain_text("size")
     assert len(keep_outs(bench)) == 1

@@ -1,21 +1,16 @@
 /** What stands beside the floor in tabs. */
 
 import { Tabs } from "react-aria-components";
-import styled from "styled-components";
+import styled, { css } from "styled-components";
 
-export const FloorTabs = styled(Tabs)`
-  grid-row: 1 / -1;
-  min-height: 0;
-  display: grid;
-  grid-template-rows: auto minmax(0, 1fr);
+/** A row of tabs, the chosen one underlined. */
+export const tabRow = css`
   .tabs {
     display: flex;
     border-bottom: 1px solid var(--line);
   }
   .tab {
-    flex: 1;
     min-height: var(--touch);
-    padding: 0.375rem 0.25rem;
     text-align: center;
     cursor: pointer;
     border-bottom: 3px solid transparent;
@@ -24,17 +19,10 @@ export const FloorTabs = styled(Tabs)`
     border-bottom-color: var(--accent);
     font-weight: 600;
   }
-  .panel {
-    overflow-y: auto;
-    padding: 0.5rem 0.75rem 1rem 0.875rem;
-    min-height: 0;
-  }
-  section,
-  .panel > div {
-    display: grid;
-    gap: 0.5rem;
-    align-content: start;
-  }
+`;
+
+/** What panes beside the floor have in common. */
+export const besideFloor = css`
   h2 {
     font-size: 1rem;
     font-weight: 600;
@@ -47,7 +35,36 @@ export const FloorTabs = styled(Tabs)`
     display: flex;
     gap: 0.375rem;
     flex-wrap: wrap;
+    align-items: center;
   }
+  form {
+    grid-template-columns: 1fr 1fr;
+    gap: 0.375rem 0.5rem;
+  }
+`;
+
+export const FloorTabs = styled(Tabs)`
+  grid-row: 1 / -1;
+  min-height: 0;
+  display: grid;
+  grid-template-rows: auto minmax(0, 1fr);
+  ${tabRow}
+  .tab {
+    flex: 1;
+    padding: 0.375rem 0.25rem;
+  }
+  .panel {
+    overflow-y: auto;
+    padding: 0.5rem 0.75rem 1rem 0.875rem;
+    min-height: 0;
+  }
+  section,
+  .panel > div {
+    display: grid;
+    gap: 0.5rem;
+    align-content: start;
+  }
+  ${besideFloor}
   button.row.wide {
     grid-template-columns: minmax(0, 1fr);
     gap: 0;
@@ -62,9 +79,5 @@ export const FloorTabs = styled(Tabs)`
     gap: 0.5rem;
     border-bottom: 1px solid var(--hair);
     padding: 3px 0;
-  }
-  form {
-    grid-template-columns: 1fr 1fr;
-    gap: 0.375rem 0.5rem;
   }
 `;

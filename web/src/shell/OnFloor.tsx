@@ -27,12 +27,6 @@ const Area = styled.main`
   display: grid;
   grid-template-columns: minmax(0, 1fr) 3.625rem 21.75rem;
   min-height: 0;
-  .strip {
-    border-left: 1px solid var(--hair);
-    min-height: 0;
-    display: grid;
-    grid-template-rows: minmax(0, 1fr) auto;
-  }
   .readings {
     border-left: 1px solid var(--hair);
     min-height: 0;
@@ -48,6 +42,13 @@ const Area = styled.main`
       border-top: 1px solid var(--hair);
     }
   }
+`;
+
+const Rail = styled.div`
+  border-left: 1px solid var(--hair);
+  min-height: 0;
+  display: grid;
+  grid-template-rows: minmax(0, 1fr) auto;
 `;
 
 const Corner = styled.div`
@@ -156,7 +157,15 @@ export function OnFloor({
 }
 
 /** The travel strip, with marks where findings are worst. */
-function Strip({ document, solved, scrub }: { document: Document; solved: Solved | null; scrub: Scrub }) {
+export function Strip({
+  document,
+  solved,
+  scrub,
+}: {
+  document: Document;
+  solved: Solved | null;
+  scrub: Scrub;
+}) {
   const units = usePreferences((s) => s.units);
   const marks = useSame(
     pressing(solved?.answer.findings ?? []).flatMap(({ place }) =>
@@ -166,10 +175,10 @@ function Strip({ document, solved, scrub }: { document: Document; solved: Solved
   const [low, high] = solved?.answer.stops.heave ?? [null, null];
   const { bump, droop } = document.travel;
   return (
-    <div className="strip">
+    <Rail className="strip">
       <TravelStrip {...{ bump, droop, low, high, marks, units }} travel={scrub.travel} onTravel={toTravel} />
       <Play words="Cycle" along={played} />
-    </div>
+    </Rail>
   );
 }
 

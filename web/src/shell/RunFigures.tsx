@@ -7,6 +7,7 @@ import type { RunFigure } from "../api/register";
 import { Curve } from "../figures/Curve";
 import { LEAST, QUANTITIES, show, verdictOf } from "../figures/readings";
 import { columnOf, foundFor, type Of, runsOf, valueIn } from "../figures/runs";
+import { saidBySeverity } from "../ui/severity";
 import type { Units } from "../units/tape";
 import { useBehind } from "./behind";
 import { goTo } from "./selection";
@@ -58,15 +59,7 @@ const Row = styled.button`
   .here {
     text-align: right;
   }
-  .said[data-severity="stop"],
-  .said[data-severity="fix"] {
-    color: var(--stop);
-    font-weight: 600;
-  }
-  .said[data-severity="consider"] {
-    color: var(--ink);
-    font-weight: 600;
-  }
+  ${saidBySeverity}
   @media (max-width: 1000px) {
     min-height: 2.75rem;
   }

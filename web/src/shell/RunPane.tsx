@@ -10,7 +10,7 @@ import { mountWords, wayWords } from "../figures/moves";
 import { LEAST, type Quantity, QUANTITIES, readQuantity, show, showChange } from "../figures/readings";
 import { columnOf, runOf } from "../figures/runs";
 import { useAsked } from "../solve/asking";
-import { Button, Entries, Trouble } from "../ui/controls";
+import { Button, Entries, Trouble, Typed } from "../ui/controls";
 import { increment, length, type Units } from "../units/tape";
 import { dropPreview, preview, takePreview, useBehind } from "./behind";
 import { usePreferences } from "./preferences";
@@ -189,10 +189,7 @@ function Want(props: Omit<Of, "solved"> & { quantity: Quantity }) {
       onSubmit={(event) => void submit(event)}
       style={{ gridTemplateColumns: "1fr auto auto", gap: 6 }}
     >
-      <label>
-        It should be
-        <input value={text} autoComplete="off" onChange={(event) => put(event.target.value)} />
-      </label>
+      <Typed words="It should be" value={text} onChange={put} />
       {offered ? (
         <>
           <Button className="main" onPress={done(takePreview)}>

@@ -1,3 +1,23 @@
+/** What is typed of a part, each under its name; `texts`: what is typed and not yet taken, by key. */
+export function SizeFields(props: {
+  fields: readonly { key: string; words: string; text: string; long?: boolean }[];
+  texts: Readonly<Record<string, string>>;
+  onPut: (key: string, text: string) => void;
+}) {
+  const typed = ({ key, text }: { key: string; text: string }) => ({
+    value: props.texts[key] ?? text,
+    spellCheck: false,
+    "data-size": key,
+    onChange: (event: { target: { value: string } }) => props.onPut(key, event.target.value),
+  });
+  return props.fields.map((field) => (
+    <label key={field.key} style={field.long ? { gridColumn: "1 / -1" } : {}}>
+      {field.words}
+      {field.long ? <textarea {...typed(field)} /> : <input autoComplete="off" {...typed(field)} />}
+    </label>
+  ));
+}
+
 /** The sizes of a part, typed and taken together. */
 
 import { type SubmitEvent, useState } from "react";
@@ -21,23 +41,13 @@ export function Sizes<T>(props: {
     if (typeof next === "string") onWhy(next);
     else if (await onTake(next)) setTexts({});
   };
-  const typed = (field: Field<T>) => ({
-    value: texts[field.key] ?? field.text,
-    spellCheck: false,
-    "data-size": field.key,
-    onChange: (event: { target: { value: string } }) => {
-      onWhy(null);
-      setTexts({ ...texts, [field.key]: event.target.value });
-    },
-  });
+  const put = (key: string, text: string) => {
+    onWhy(null);
+    setTexts({ ...texts, [key]: text });
+  };
   return (
     <Entries aria-label={label} onSubmit={(event) => void submit(event)}>
-      {fields.map((field) => (
-        <label key={field.key} style={field.long ? { gridColumn: "1 / -1" } : {}}>
-          {field.words}
-          {field.long ? <textarea {...typed(field)} /> : <input autoComplete="off" {...typed(field)} />}
-        </label>
-      ))}
+      <SizeFields fields={fields} texts={texts} onPut={put} />
       <Button type="submit" className="main" isDisabled={Object.keys(texts).length === 0}>
         {words}
       </Button>

@@ -155,6 +155,20 @@ export const Sheet = styled(Modal)`
   }
 `;
 
+/** One thing to type, with its name above it. */
+export function Typed(props: { words: string; value: string; onChange: (text: string) => void }) {
+  return (
+    <label>
+      {props.words}
+      <input
+        value={props.value}
+        autoComplete="off"
+        onChange={(event) => props.onChange(event.target.value)}
+      />
+    </label>
+  );
+}
+
 /** A few things to type, each with its name above it. */
 export const Entries = styled.form`
   display: grid;

@@ -1,7 +1,6 @@
 /** The chosen shock, stop, strap or bar: its sizes typed, what carries it, what it is; its mirror image goes with it. */
 
 import { useState } from "react";
-import styled from "styled-components";
 
 import { theRegister } from "../../api/register";
 import {
@@ -20,32 +19,10 @@ import { moved, spotsOf, words } from "../../document/document";
 import { taken } from "../../shell/room";
 import { Button, Choice, Trouble } from "../../ui/controls";
 import type { Units } from "../../units/tape";
+import { EditorBox } from "../../shell/EditorBox";
 import { Sizes } from "../../shell/Sizes";
 import { barFields, placeFields, strutFields } from "./fields";
 import { SORTS } from "./sorts";
-
-const Box = styled.div`
-  display: grid;
-  gap: 0.375rem;
-  textarea {
-    width: 100%;
-    min-height: 5rem;
-    padding: 0.25rem 0.5rem;
-    border: 1px solid var(--line);
-    border-radius: 4px;
-    background: var(--sheet);
-    color: var(--ink);
-    font: inherit;
-    resize: vertical;
-  }
-  .row {
-    display: flex;
-    flex-wrap: wrap;
-    gap: 0.375rem;
-    align-items: center;
-    justify-content: start;
-  }
-`;
 
 interface Of {
   document: Document;
@@ -69,7 +46,7 @@ export function Editor({ document, units, part }: Of) {
   const found = strutOf(document, part);
   const bar = barOf(document);
   return (
-    <Box>
+    <EditorBox>
       {found && (
         <>
           <Sizes
@@ -108,7 +85,7 @@ export function Editor({ document, units, part }: Of) {
         </>
       )}
       {why !== null && <Trouble role="alert">{why}</Trouble>}
-    </Box>
+    </EditorBox>
   );
 }
 

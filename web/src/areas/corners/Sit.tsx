@@ -9,6 +9,7 @@ import { capital } from "../../document/parts";
 import type { Solved } from "../../shell/solver";
 import { edited } from "../../shell/room";
 import { Button, Trouble } from "../../ui/controls";
+import { figureTables } from "../../ui/tables";
 import { rateFigure, rateUnit, showForce, showPressure, showRate } from "../../units/forces";
 import { length, lengthFigure, plain, type Units, unitSign } from "../../units/tape";
 import { type CornersAnswer, useCorners } from "./asked";
@@ -18,25 +19,7 @@ const Part = styled.section`
     font-size: 0.9375rem;
     margin-top: 0.5rem;
   }
-  table {
-    border-collapse: collapse;
-    width: 100%;
-    font-size: 0.875rem;
-  }
-  th,
-  td {
-    text-align: right;
-    font-weight: 400;
-    padding: 2px 0 2px 0.375rem;
-    border-bottom: 1px solid var(--hair);
-  }
-  tr > :first-child {
-    text-align: left;
-    padding-left: 0;
-  }
-  thead th {
-    color: var(--quiet);
-  }
+  ${figureTables}
 `;
 
 interface Of {

@@ -5,13 +5,15 @@ import { Tab, TabList, TabPanel, Tabs } from "react-aria-components";
 import styled from "styled-components";
 
 import type { Document } from "../../document/document";
-import { Play, played } from "../../shell/Play";
 import { useDesign } from "../../shell/design";
+import { tabRow } from "../../shell/FloorTabs";
+import { Strip } from "../../shell/OnFloor";
 import { usePreferences } from "../../shell/preferences";
-import { scrubbed, toTravel, toTwist, useScrub } from "../../shell/scrub";
+import { scrubbed, toTwist, useScrub } from "../../shell/scrub";
 import { useSelection } from "../../shell/selection";
 import { type Solved, useSolver } from "../../shell/solver";
-import { TravelStrip, TwistStrip } from "../../shell/TravelStrip";
+import { TwistStrip } from "../../shell/TravelStrip";
+import { figureTables } from "../../ui/tables";
 import type { Units } from "../../units/tape";
 import { Complaints } from "./Complaints";
 import { Curves } from "./Curves";
@@ -34,21 +36,12 @@ const Area = styled(Tabs)`
   min-height: 0;
   display: grid;
   grid-template-rows: auto minmax(0, 1fr);
+  ${tabRow}
   .tabs {
-    display: flex;
     flex-wrap: wrap;
-    border-bottom: 1px solid var(--line);
   }
   .tab {
-    min-height: var(--touch);
     padding: 0.375rem 0.875rem;
-    text-align: center;
-    cursor: pointer;
-    border-bottom: 3px solid transparent;
-  }
-  .tab[data-selected] {
-    border-bottom-color: var(--accent);
-    font-weight: 600;
   }
   .shown {
     min-height: 0;
@@ -71,12 +64,6 @@ const Page = styled.div`
     gap: 0.625rem;
     align-content: start;
   }
-  .strip {
-    border-left: 1px solid var(--hair);
-    min-height: 0;
-    display: grid;
-    grid-template-rows: minmax(0, 1fr) auto;
-  }
   .line {
     display: flex;
     gap: 0.5rem;
@@ -91,23 +78,17 @@ const Page = styled.div`
     font-size: 1.0625rem;
     font-weight: 600;
   }
+  ${figureTables}
   table {
-    border-collapse: collapse;
+    width: auto;
     font-size: 0.9375rem;
   }
   th,
   td {
-    text-align: right;
-    font-weight: 400;
     padding: 2px 0.5rem;
-    border-bottom: 1px solid var(--hair);
   }
   tr > :first-child {
-    text-align: left;
     padding-left: 0;
-  }
-  thead th {
-    color: var(--quiet);
   }
   @media (max-width: 1000px) {
     grid-template-columns: minmax(0, 1fr) 4.75rem;
@@ -205,27 +186,15 @@ function OpenCycle({ document }: { document: Document }) {
 }
 
 /** A page with the scrubbers beside it. */
-function OnPage({ document, units, solved, children }: Shown & { children: ReactNode }) {
+function OnPage({ document, solved, children }: Shown & { children: ReactNode }) {
   const scrub = scrubbed(document, useScrub());
-  const [low, high] = solved?.answer.stops.heave ?? [null, null];
-  const { bump, droop, articulation } = document.travel;
   return (
     <Page>
       <div className="content">
-        <TwistStrip most={articulation} twist={scrub.articulation} onTwist={toTwist} />
+        <TwistStrip most={document.travel.articulation} twist={scrub.articulation} onTwist={toTwist} />
         {children}
       </div>
-      <div className="strip">
-        <TravelStrip
-          {...{ bump, droop, low, high, units }}
-          marks={NO_MARKS}
-          travel={scrub.travel}
-          onTravel={toTravel}
-        />
-        <Play words="Cycle" along={played} />
-      </div>
+      <Strip {...{ document, solved, scrub }} />
     </Page>
   );
 }
-
-const NO_MARKS: number[] = [];

@@ -10,7 +10,7 @@ import { edited, taken } from "../../shell/room";
 import { RunFigures } from "../../shell/RunFigures";
 import { RunFindings } from "../../shell/RunFindings";
 import { Sizes } from "../../shell/Sizes";
-import { Button, Choice, Entries, Trouble } from "../../ui/controls";
+import { Button, Choice, Entries, Trouble, Typed } from "../../ui/controls";
 import { lengthFigure, plain, readLength, type Units } from "../../units/tape";
 import type { Shown } from "./Cycle";
 import { OnOwnFloor } from "./OnOwnFloor";
@@ -147,14 +147,7 @@ function useTurn(document: Document) {
 function TurnBy({ document }: Omit<Shown, "solved">) {
   const { texts, setTexts, how, setHow, points, setPoints, said, why, submit } = useTurn(document);
   const typed = (key: keyof typeof texts, words: string) => (
-    <label>
-      {words}
-      <input
-        value={texts[key]}
-        autoComplete="off"
-        onChange={(event) => setTexts({ ...texts, [key]: event.target.value })}
-      />
-    </label>
+    <Typed words={words} value={texts[key]} onChange={(text) => setTexts({ ...texts, [key]: text })} />
   );
   return (
     <section aria-label="Turn it by">

@@ -8,7 +8,7 @@ import { LEAST, type Quantity, readQuantity, show } from "../../figures/readings
 import { taken } from "../../shell/room";
 import { scrubbed, toPose, useScrub } from "../../shell/scrub";
 import { useAsked } from "../../solve/asking";
-import { Button, Choice, Entries, Trouble } from "../../ui/controls";
+import { Button, Choice, Entries, Trouble, Typed } from "../../ui/controls";
 import { length, plain, type Units } from "../../units/tape";
 import type { Shown } from "./Cycle";
 import { pathOf } from "./plotting";
@@ -95,10 +95,7 @@ function Add({ document, units }: Shown) {
         scrubbers):
       </span>
       <Choice label="What was read" value={figure} options={options} onChange={setFigure} />
-      <label>
-        Read, from ride
-        <input value={text} autoComplete="off" onChange={(event) => setText(event.target.value)} />
-      </label>
+      <Typed words="Read, from ride" value={text} onChange={setText} />
       <Button type="submit" className="main" isDisabled={text.trim() === ""}>
         Add the reading
       </Button>

@@ -10,7 +10,7 @@ import { number } from "../../document/typed";
 import { edited, taken } from "../../shell/room";
 import { toPose } from "../../shell/scrub";
 import { useAsked } from "../../solve/asking";
-import { Button, Choice, Entries, List, Trouble } from "../../ui/controls";
+import { Button, Choice, Entries, List, Trouble, Typed } from "../../ui/controls";
 import { length, plain, readLength, type Units } from "../../units/tape";
 import type { Shown } from "./Cycle";
 import { OnOwnFloor } from "./OnOwnFloor";
@@ -184,14 +184,7 @@ function AddEnd({ units }: { units: Units }) {
     if (refused === null) setTexts({ name: "", limit: "", give: "" });
   };
   const typed = (key: keyof typeof texts, said: string) => (
-    <label>
-      {said}
-      <input
-        value={texts[key]}
-        autoComplete="off"
-        onChange={(event) => setTexts({ ...texts, [key]: event.target.value })}
-      />
-    </label>
+    <Typed words={said} value={texts[key]} onChange={(text) => setTexts({ ...texts, [key]: text })} />
   );
   return (
     <>

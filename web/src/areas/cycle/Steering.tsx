@@ -9,6 +9,7 @@ import { RunFigures } from "../../shell/RunFigures";
 import { RunFindings } from "../../shell/RunFindings";
 import { Sizes } from "../../shell/Sizes";
 import { Button, Trouble } from "../../ui/controls";
+import { FigureTable } from "../../ui/tables";
 import { length, lengthFigure, plain, readLength, type Units } from "../../units/tape";
 import type { Shown } from "./Cycle";
 import { OnOwnFloor } from "./OnOwnFloor";
@@ -116,26 +117,7 @@ function Beside({ document, units, gear }: { document: Document; units: Units; g
   return (
     <section aria-label="Panhard bar and drag link">
       <h2>Panhard bar and drag link</h2>
-      <table>
-        <thead>
-          <tr>
-            <td />
-            <th scope="col">Bar</th>
-            <th scope="col">Drag link</th>
-            <th scope="col">Apart</th>
-          </tr>
-        </thead>
-        <tbody>
-          {rows.map(([name, ...cells]) => (
-            <tr key={name}>
-              <th scope="row">{name}</th>
-              {cells.map((cell, n) => (
-                <td key={n}>{cell}</td>
-              ))}
-            </tr>
-          ))}
-        </tbody>
-      </table>
+      <FigureTable head={["", "Bar", "Drag link", "Apart"]} rows={rows} />
       {crossed && (
         <p>
           <strong>They run opposite ways</strong>: the bar’s frame end is on one side, the drag link’s on the

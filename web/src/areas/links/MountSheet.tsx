@@ -23,6 +23,7 @@ import { QUANTITIES, show } from "../../figures/readings";
 import type { Schemas } from "../../api/client";
 import type { Solved } from "../../shell/solver";
 import { Button, Choice, Toggle } from "../../ui/controls";
+import { figureTables } from "../../ui/tables";
 import { length, plain, type Units } from "../../units/tape";
 import { editMount, Figure } from "./Figure";
 import { FIELDS } from "./place";
@@ -47,24 +48,7 @@ const Sheet = styled.section`
     color: var(--quiet);
     font-size: 0.875rem;
   }
-  table {
-    border-collapse: collapse;
-    width: 100%;
-    font-size: 0.875rem;
-  }
-  th,
-  td {
-    text-align: right;
-    font-weight: 400;
-    padding: 2px 0;
-    border-bottom: 1px solid var(--hair);
-  }
-  thead th {
-    color: var(--quiet);
-  }
-  tr > :first-child {
-    text-align: left;
-  }
+  ${figureTables}
 `;
 
 const Reads = styled.section`

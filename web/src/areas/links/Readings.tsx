@@ -13,6 +13,7 @@ import type { Units } from "../../units/tape";
 import type { Behind } from "../../shell/behind";
 import { Curve } from "../../figures/Curve";
 import { judged, LEAST, type Reading, readingsOf, show, valueOf, verdictOf } from "../../figures/readings";
+import { saidBySeverity } from "../../ui/severity";
 
 const List = styled.div`
   display: grid;
@@ -71,15 +72,7 @@ const Row = styled.button`
     grid-column: 4 / -1;
     text-align: right;
   }
-  .said[data-severity="stop"],
-  .said[data-severity="fix"] {
-    color: var(--stop);
-    font-weight: 600;
-  }
-  .said[data-severity="consider"] {
-    color: var(--ink);
-    font-weight: 600;
-  }
+  ${saidBySeverity}
   @media (max-width: 1000px) {
     height: 2.75rem;
   }

@@ -1,39 +1,17 @@
 /** The chosen keep-out or zone: its name, what it is held against, its measures typed. */
 
 import { type SubmitEvent, useState } from "react";
-import styled from "styled-components";
 
 import { type Document, mountLabel, spotsOf } from "../../document/document";
 import { boltedTo, gapOf, type KeepOut, keepOutsOf, mountsOf, shapeOf, withChanged, withMirrored, withShape, type Which, type Zone } from "../../document/room"; // prettier-ignore
 import { shocksOf } from "../../document/corners";
 import { pointsText, readPoints, type Region, turnOf } from "../../document/solids";
+import { EditorBox } from "../../shell/EditorBox";
 import { partWords } from "../../shell/Gaps";
 import { edited, taken, useRoom } from "../../shell/room";
+import { SizeFields } from "../../shell/Sizes";
 import { Button, Choice, Entries, Trouble } from "../../ui/controls";
 import { lengthFigure, readLength, type Units, unitSign } from "../../units/tape";
-
-const Box = styled.div`
-  display: grid;
-  gap: 0.375rem;
-  textarea {
-    width: 100%;
-    min-height: 6.5rem;
-    padding: 0.25rem 0.5rem;
-    border: 1px solid var(--line);
-    border-radius: 4px;
-    background: var(--sheet);
-    color: var(--ink);
-    font: inherit;
-    resize: vertical;
-  }
-  .row {
-    display: flex;
-    flex-wrap: wrap;
-    gap: 0.375rem;
-    align-items: center;
-    justify-content: start;
-  }
-`;
 
 interface Of {
   document: Document;
@@ -84,18 +62,18 @@ export function fieldsOf(shape: Region, units: Units): Field[] {
   if (shape.kind === "tube")
     return [
       { key: "round", words: "Diameter", text: fig(shape.diameter) },
-      { key: "points", words: "Its path: ahead, left, off the floor", text: pointsText(shape.path, units), long: true },
+      { key: "points", words: "Its path: ahead, left, off the floor, a point a line", text: pointsText(shape.path, units), long: true },
     ]; // prettier-ignore
   if (shape.kind === "prism")
     return [
       { key: "from", words: ENDS[shape.along][0], text: fig(shape.from) },
       { key: "to", words: ENDS[shape.along][1], text: fig(shape.to) },
-      { key: "points", words: `Its corners: ${FLAT[shape.along]}`, text: pointsText(shape.outline, units), long: true },
+      { key: "points", words: `Its corners: ${FLAT[shape.along]}, a point a line`, text: pointsText(shape.outline, units), long: true },
     ]; // prettier-ignore
   const points = shape.kind === "hull" ? shape.points : shape.at;
   if (points.length > MOST_TYPED) return [];
   const words = `Its ${shape.kind === "hull" ? "points" : "holes"}: ahead, left, off the floor`;
-  return [{ key: "points", words, text: pointsText(points, units), long: true }];
+  return [{ key: "points", words: `${words}, a point a line`, text: pointsText(points, units), long: true }];
 }
 
 /** The shape as typed; or what can't be read. A figure that was not touched stays exactly what it was. */
@@ -148,7 +126,7 @@ export function Editor({ document, which, one, units }: Of) {
   const choose = useRoom((s) => s.choose);
   const shape = shapeOf(one);
   return (
-    <Box>
+    <EditorBox>
       <p className="quiet">
         {KINDS[shape.kind]}
         {shape.kind === "prism" && ` ${ALONG[shape.along]}`}
@@ -167,7 +145,7 @@ export function Editor({ document, which, one, units }: Of) {
           Leave it out
         </Button>
       </div>
-    </Box>
+    </EditorBox>
   );
 }
 
@@ -201,12 +179,6 @@ function useTyping({ which, one, units }: Omit<Of, "document">) {
 function Measures(props: Of) {
   const { document, which, one, units } = props;
   const { texts, why, busy, put, submit } = useTyping(props);
-  const typed = (field: Field) => ({
-    value: texts[field.key] ?? field.text,
-    spellCheck: false,
-    "data-room-field": field.key,
-    onChange: (event: { target: { value: string } }) => put(field.key, event.target.value),
-  });
   const gap = { key: "gap", words: "Wanted clear", text: lengthFigure(gapOf(one as KeepOut), units) };
   const fields: Field[] = [
     { key: "name", words: "Called", text: nameOf(one) },
@@ -215,13 +187,7 @@ function Measures(props: Of) {
   ];
   return (
     <Entries aria-label="Measures" onSubmit={(event) => void submit(event)}>
-      {fields.map((field) => (
-        <label key={field.key} style={field.long ? { gridColumn: "1 / -1" } : {}}>
-          {field.words}
-          {field.long && ", a point a line"}
-          {field.long ? <textarea {...typed(field)} /> : <input autoComplete="off" {...typed(field)} />}
-        </label>
-      ))}
+      <SizeFields fields={fields} texts={texts} onPut={put} />
       <Button type="submit" className="main" isDisabled={busy || Object.keys(texts).length === 0}>
         Take it
       </Button>

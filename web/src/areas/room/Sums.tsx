@@ -8,29 +8,11 @@ import { type Document, words } from "../../document/document";
 import { partWords } from "../../shell/Gaps";
 import { useAsked } from "../../solve/asking";
 import { Trouble } from "../../ui/controls";
+import { FigureTable, figureTables } from "../../ui/tables";
 import { length, lengthFigure, plain, readLength, type Units, unitSign } from "../../units/tape";
 
 const Part = styled.section`
-  table {
-    border-collapse: collapse;
-    width: 100%;
-    font-size: 0.875rem;
-  }
-  th,
-  td {
-    text-align: right;
-    font-weight: 400;
-    padding: 2px 0 2px 0.375rem;
-    border-bottom: 1px solid var(--hair);
-    vertical-align: top;
-  }
-  tr > :first-child {
-    text-align: left;
-    padding-left: 0;
-  }
-  thead th {
-    color: var(--quiet);
-  }
+  ${figureTables}
   .bad {
     color: var(--stop);
     font-weight: 600;
@@ -87,31 +69,7 @@ function Table(props: {
   return (
     <Part aria-label={title}>
       <h2>{title}</h2>
-      <table>
-        <thead>
-          <tr>
-            {head.map((name) =>
-              name === "" ? (
-                <td key={name} />
-              ) : (
-                <th key={name} scope="col">
-                  {name}
-                </th>
-              ),
-            )}
-          </tr>
-        </thead>
-        <tbody>
-          {rows.map(([name, ...cells]) => (
-            <tr key={name}>
-              <th scope="row">{name}</th>
-              {cells.map((cell, n) => (
-                <td key={n}>{cell}</td>
-              ))}
-            </tr>
-          ))}
-        </tbody>
-      </table>
+      <FigureTable {...{ head, rows }} />
       {children}
     </Part>
   );

@@ -179,7 +179,7 @@ describe("the editor", () => {
     const show = () => <Editor document={now()} which={which} one={found(now(), which)!} units="mm" />;
     ({ leave } = await shown(show()));
   };
-  const field = (key: string) => find<HTMLInputElement>(`[data-room-field="${key}"]`);
+  const field = (key: string) => find<HTMLInputElement>(`[data-size="${key}"]`);
   const take = async () => {
     act(() => find<HTMLFormElement>("form").requestSubmit());
     await settle();

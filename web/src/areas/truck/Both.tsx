@@ -7,7 +7,7 @@ import type { Document } from "../../document/document";
 import { partWords } from "../../shell/Gaps";
 import { type TruckDocument, useTruck } from "../../shell/truck";
 import { useAsked } from "../../solve/asking";
-import { Button, Choice, Trouble } from "../../ui/controls";
+import { Button, Choice, Trouble, Typed } from "../../ui/controls";
 import { length, plain, readLength, type Units } from "../../units/tape";
 import { Form } from "./ReadingForm";
 import { Scrolled } from "./Scrolled";
@@ -175,10 +175,7 @@ function Move({
         ]}
         onChange={setEnd}
       />
-      <label>
-        By
-        <input value={text} autoComplete="off" onChange={(event) => setText(event.target.value)} />
-      </label>
+      <Typed words="By" value={text} onChange={setText} />
       <Choice
         label="Which way"
         value={way}

@@ -5,7 +5,7 @@ import styled from "styled-components";
 
 import { usePreferences } from "../../shell/preferences";
 import { type TruckDocument, useTruck } from "../../shell/truck";
-import { Button, Choice, Trouble } from "../../ui/controls";
+import { Button, Choice, Trouble, Typed } from "../../ui/controls";
 import { readLength, type Units } from "../../units/tape";
 import { Bench } from "./Bench";
 import {
@@ -85,10 +85,7 @@ export function ReadingForm({ truck, units }: { truck: TruckDocument; units: Uni
           }}
         />
       </label>
-      <label>
-        Read by
-        <input value={by} autoComplete="off" onChange={(event) => setBy(event.target.value)} />
-      </label>
+      <Typed words="Read by" value={by} onChange={setBy} />
       <Button type="submit" className="main">
         Take it down
       </Button>
@@ -204,10 +201,7 @@ function ScaleParts({ taking, put }: Given) {
         onChange={(raised) => put({ raised })}
       />
       {taking.raised !== "level" && (
-        <label>
-          Raised by, at the axle’s center
-          <input value={taking.by} autoComplete="off" onChange={(event) => put({ by: event.target.value })} />
-        </label>
+        <Typed words="Raised by, at the axle’s center" value={taking.by} onChange={(by) => put({ by })} />
       )}
     </>
   );
