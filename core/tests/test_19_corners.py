@@ -274,10 +274,18 @@ def test_more_load_sits_lower_and_more_air_higher() -> None:
     assert heavy is not None
     assert light < heavy  # the axle is farther up in a truck that is lower
     out, ride, up = sitting.inflated([0.0, 400.0, 440.0])
-    assert out.travel == pytest.approx(sitting.travelled.limits()["bump"]["travel"])  # type: ignore[index]
-    assert ride.travel is not None
-    assert up.travel is not None
-    assert up.travel < ride.travel < out.travel  # type: ignore[operator]
+    assert out.stands == pytest.approx(-sitting.travelled.limits()["bump"]["travel"])  # type: ignore[index]
+    assert ride.stands is not None
+    assert up.stands is not None
+    assert up.stands > ride.stands > out.stands  # type: ignore[operator]
+
+
+def test_settling_comes_off_what_springs_hold_up_and_not_off_what_lies_on_its_stops() -> None:
+    settled = Sitting(changed(TARN, lambda data: data["corners"].update(settling=9.0)))
+    fresh = Sitting(changed(TARN, lambda data: data["corners"].pop("settling", None)))
+    assert fresh.sits().stands - settled.sits().stands == pytest.approx(9.0)  # type: ignore[operator]
+    lower = [a.stands - b.stands for a, b in zip(*(s.inflated([0.0, 400.0]) for s in (fresh, settled)), strict=True)]  # type: ignore[operator]
+    assert lower == pytest.approx([0.0, 9.0])
 
 
 def test_a_spacer_takes_its_thickness_off_the_travel_of_an_upright_stop() -> None:

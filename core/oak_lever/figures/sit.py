@@ -42,12 +42,13 @@ class Corner:
 @dataclass(frozen=True)
 class Sits:
     """How a load sits: the sprung weight of the axle (N), the travel it takes (+: the axle is up in the truck, which
-    is low), the rate (N/mm) and frequency (Hz) there, and both sides; None where the springs carry it nowhere in the
-    travel."""
+    is low), how far over its ride height it then stands once settled (mm, below 0: low), the rate (N/mm) and frequency
+    (Hz) at that travel, and both sides; None where the springs carry it nowhere in the travel."""
 
     name: str
     weight: float
     travel: float | None
+    stands: float | None
     rate: float | None
     frequency: float | None
     corners: tuple[Corner, ...]
@@ -85,11 +86,11 @@ class SliderStop:
 
 @dataclass(frozen=True)
 class Inflated:
-    """Where the truck sits with its air springs at a pressure (kPa): the travel, where that lies in the range, and
-    how far the top of the tire then stands under where it is at full bump, mm."""
+    """Where the truck sits with its air springs at a pressure (kPa), where that lies in the range: how far over its
+    ride height it stands once settled, and the top of the tire under where it is at full bump, mm."""
 
     pressure: float
-    travel: float | None
+    stands: float | None
     under_bump: float | None
 
 
@@ -114,10 +115,15 @@ class Sitting:
         name = load.name if load else ""
         travel = self.travelled.settles_at(weight)
         if travel is None:
-            return Sits(name, weight, None, None, None, ())
+            return Sits(name, weight, None, None, None, None, ())
         rate = self.rate_at(travel)
         speed = sqrt(rate * 1000.0 * GRAVITY / weight) / (2.0 * pi) if rate > 0.0 and weight > 0.0 else None
-        return Sits(name, weight, travel, rate, speed, self._corners(travel, weight))
+        return Sits(name, weight, travel, self.settled(travel), rate, speed, self._corners(travel, weight))
+
+    def settled(self, travel: float) -> float:
+        """How far over its ride height the truck stands that the springs carry at a travel, once it has settled."""
+        settling = self.design.corners.settling if self.design.corners else None
+        return -travel - (settling or 0.0)
 
     def weight(self, load: Load | None) -> float:
         if load is None:
@@ -246,17 +252,17 @@ class Sitting:
         for pressure in pressures:
             travelled = Sitting(_filled(self.design, pressure)).travelled
             travel = travelled.settles_at()
+            stands = None if travel is None else self.settled(travel)
             if travel is None and pressure == 0.0:
-                travel = self.rests()
-            under = None if travel is None else self.design.travel.bump - travel
-            found.append(Inflated(pressure, travel, under))
+                stands = self.rests()
+            found.append(Inflated(pressure, stands, None if stands is None else self.design.travel.bump + stands))
         return found
 
     def rests(self) -> float | None:
-        """Where the truck comes to rest with nothing in its springs: on a stop that is solid, or at what ends the
-        way up."""
+        """How far over its ride height the truck comes to rest with nothing in its springs: on a stop that is solid,
+        or at what ends the way up; nothing of that settles."""
         limit = self.travelled.limits()["bump"]
-        return float(limit["travel"]) if limit else None
+        return -float(limit["travel"]) if limit else None
 
 
 def _data(design: Design) -> list[Shock]:

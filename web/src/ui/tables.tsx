@@ -1,7 +1,7 @@
 /** Tables of figures: how they look wherever they stand, and the plain ones, a name and its figures a row. */
 
 import type { ReactNode } from "react";
-import { css } from "styled-components";
+import styled, { css } from "styled-components";
 
 export const figureTables = css`
   table {
@@ -26,8 +26,8 @@ export const figureTables = css`
   }
 `;
 
-/** `head`: what stands over the columns, "" for a column that needs no name. */
-export function FigureTable({ head, rows }: { head: string[]; rows: [string, ...ReactNode[]][] }) {
+/** `head`: what stands over the columns, "" for a column that needs no name; `rows`: a name and its figures each. */
+export function FigureTable({ head, rows }: { head: string[]; rows: ReactNode[][] }) {
   return (
     <table>
       <thead>
@@ -44,8 +44,8 @@ export function FigureTable({ head, rows }: { head: string[]; rows: [string, ...
         </tr>
       </thead>
       <tbody>
-        {rows.map(([name, ...cells]) => (
-          <tr key={name}>
+        {rows.map(([name, ...cells], row) => (
+          <tr key={row}>
             <th scope="row">{name}</th>
             {cells.map((cell, n) => (
               <td key={n}>{cell}</td>
@@ -54,5 +54,35 @@ export function FigureTable({ head, rows }: { head: string[]; rows: [string, ...
         ))}
       </tbody>
     </table>
+  );
+}
+
+const Titled = styled.section`
+  ${figureTables}
+  && h2 {
+    font-size: 0.9375rem;
+    margin-top: 0.5rem;
+  }
+  .bad {
+    color: var(--stop);
+    font-weight: 600;
+  }
+`;
+
+/** A table under its title, with what is said below it; nothing where it has no rows. */
+export function FigureSection(props: {
+  title: string;
+  head: string[];
+  rows: ReactNode[][];
+  children?: ReactNode;
+}) {
+  const { title, head, rows, children } = props;
+  if (rows.length === 0) return null;
+  return (
+    <Titled aria-label={title}>
+      <h2>{title}</h2>
+      <FigureTable head={head} rows={rows} />
+      {children}
+    </Titled>
   );
 }

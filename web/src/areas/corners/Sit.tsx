@@ -1,7 +1,5 @@
 /** How it sits: with each load, on which springs, at which pressure; what a turn or a spacer does. */
 
-import type { ReactNode } from "react";
-import styled from "styled-components";
 
 import { shocksOf, stopsOf } from "../../document/corners";
 import { type Document, words } from "../../document/document";
@@ -9,18 +7,10 @@ import { capital } from "../../document/parts";
 import type { Solved } from "../../shell/solver";
 import { edited } from "../../shell/room";
 import { Button, Trouble } from "../../ui/controls";
-import { figureTables } from "../../ui/tables";
+import { FigureSection } from "../../ui/tables";
 import { rateFigure, rateUnit, showForce, showPressure, showRate } from "../../units/forces";
 import { length, lengthFigure, plain, type Units, unitSign } from "../../units/tape";
 import { type CornersAnswer, useCorners } from "./asked";
-
-const Part = styled.section`
-  && h2 {
-    font-size: 0.9375rem;
-    margin-top: 0.5rem;
-  }
-  ${figureTables}
-`;
 
 interface Of {
   document: Document;
@@ -69,52 +59,11 @@ interface Shown {
   answer: CornersAnswer;
 }
 
-function Table(props: { title: string; head: string[]; rows: ReactNode[][]; children?: ReactNode }) {
-  const { title, head, rows, children } = props;
-  if (rows.length === 0) return null;
-  return (
-    <Part aria-label={title}>
-      <h2>{title}</h2>
-      <table>
-        <thead>
-          <tr>
-            {head.map((name, n) =>
-              name === "" ? (
-                <td key={n} />
-              ) : (
-                <th key={name} scope="col">
-                  {name}
-                </th>
-              ),
-            )}
-          </tr>
-        </thead>
-        <tbody>
-          {rows.map((cells, row) => (
-            <tr key={row}>
-              {cells.map((cell, n) =>
-                n === 0 ? (
-                  <th key={n} scope="row">
-                    {cell}
-                  </th>
-                ) : (
-                  <td key={n}>{cell}</td>
-                ),
-              )}
-            </tr>
-          ))}
-        </tbody>
-      </table>
-      {children}
-    </Part>
-  );
-}
-
 /** Less than a tape shows. */
 const LEAST_MM = 0.8;
 
-const overRide = (travel: number | null, units: Units): string =>
-  travel === null ? "not carried" : Math.abs(travel) < LEAST_MM ? "at ride" : `${length(Math.abs(travel), units)} ${travel > 0 ? "low" : "high"}`; // prettier-ignore
+const overRide = (stands: number | null, units: Units): string =>
+  stands === null ? "not carried" : Math.abs(stands) < LEAST_MM ? "at ride" : `${length(Math.abs(stands), units)} ${stands < 0 ? "low" : "high"}`; // prettier-ignore
 
 /** The truck as it stands, and with every load that its weights know. */
 function Loads({ document, units, answer }: Shown) {
@@ -123,13 +72,13 @@ function Loads({ document, units, answer }: Shown) {
   const sides = own?.corners.flatMap((one) => (one.alone === null ? [] : [one.alone])) ?? [];
   const apart = sides.length === 2 ? sides[1]! - sides[0]! : 0;
   return (
-    <Table
+    <FigureSection
       title="How it sits"
       head={["", "Sprung weight", "Stands", "Frequency"]}
       rows={answer.sits.map((one, n) => [
         n === 0 ? "As it stands" : one.name,
         showForce(one.weight, units),
-        overRide(one.travel === null ? null : one.travel + (settling ?? 0), units),
+        overRide(one.stands, units),
         one.frequency === null ? "" : `${plain(one.frequency, 2)} Hz`,
       ])}
     >
@@ -141,7 +90,7 @@ function Loads({ document, units, answer }: Shown) {
           ? "Left and right sit alike."
           : `The ${apart > 0 ? "left" : "right"} side’s springs carry their half ${length(Math.abs(apart), units)} higher.`}
       </p>
-    </Table>
+    </FigureSection>
   );
 }
 
@@ -154,7 +103,7 @@ const isRightOf = (name: string, answer: CornersAnswer): boolean =>
 
 function Turns({ units, answer }: Shown) {
   return (
-    <Table
+    <FigureSection
       title="One turn of the seats, tighter"
       head={["", "Raises it"]}
       rows={answer.turns.map((one) => [
@@ -173,7 +122,7 @@ function Turns({ units, answer }: Shown) {
             .
           </p>
         ))}
-    </Table>
+    </FigureSection>
   );
 }
 
@@ -200,7 +149,7 @@ function Springs({ document, units, answer }: Shown) {
       },
     })); // prettier-ignore
   return (
-    <Table
+    <FigureSection
       title="Springs that carry it at ride"
       head={[rateUnit(units), "Preload", "Pressed", "Hz", ""]}
       rows={near.map((one) => [
@@ -224,23 +173,23 @@ function Springs({ document, units, answer }: Shown) {
         {unitSign(units) === "in" ? "Lengths in inches. " : "Lengths in millimeters. "}Every 25 lb/in, a
         generic step: ask for the maker’s own. One spring in place of each.
       </p>
-    </Table>
+    </FigureSection>
   );
 }
 
 /** Aired out, at ride's pressure, aired up. */
 function Air({ units, answer }: Shown) {
   return (
-    <Table
+    <FigureSection
       title="Air springs by pressure"
       head={["", "Stands", "Tire under full bump"]}
       rows={answer.inflated.map((one) => [
         one.pressure === 0 ? "Aired out" : showPressure(one.pressure, units),
-        one.travel === null
+        one.stands === null
           ? one.pressure === 0
             ? "nothing stops it"
             : "past its droop"
-          : overRide(one.travel, units),
+          : overRide(one.stands, units),
         one.under_bump === null ? "" : length(one.under_bump, units),
       ])}
     />
@@ -254,10 +203,8 @@ function Spacers({ units, answer, stop, document, solved }: Shown & { stop: stri
     return null;
   const at = (travel: number | null) => (travel === null ? "past the travel" : length(travel, units));
   return (
-    <Table
-      title={`Spacers under the ${words(stop)
-        .toLowerCase()
-        .replace(/ ?\b(left|right)\b/, "")} stops`}
+    <FigureSection
+      title={`Spacers: ${bothWords(stop).toLowerCase()}`}
       head={["", "Touches at", "Solid at"]}
       rows={rows.map((one) => [
         one.spacer === 0
@@ -268,7 +215,7 @@ function Spacers({ units, answer, stop, document, solved }: Shown & { stop: stri
       ])}
     >
       <p className="quiet">{padWords(solved, stop, units)}</p>
-    </Table>
+    </FigureSection>
   );
 }
 

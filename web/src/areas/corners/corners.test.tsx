@@ -241,7 +241,7 @@ describe("the ladder", () => {
 describe("how it sits", () => {
   it("says each load, a turn, the springs that carry it, and takes one", async () => {
     const sits = (name: string, travel: number | null) =>
-      ({ name, weight: 9000, travel, rate: 40, frequency: 1.1, corners: [
+      ({ name, weight: 9000, travel, stands: travel === null ? null : -travel - 10, rate: 40, frequency: 1.1, corners: [
         { side: "left", lift: 4500, alone: 0 }, { side: "right", lift: 4500, alone: 6 },
       ] }); // prettier-ignore
     const spring = (rate: number, against: string[]) => ({
@@ -252,7 +252,7 @@ describe("how it sits", () => {
         ok({
           ladder: [], sits: [sits("", 8), sits("Loaded", null)], turns: [{ shocks: ["coilover-left", "coilover-right"], by: 3.2 }],
           sliders: [{ shock: "coilover-left", travel: -40 }], springs: [spring(61.3, []), spring(70, ["loose"])],
-          inflated: [{ pressure: 0, travel: 90, under_bump: 10 }],
+          inflated: [{ pressure: 0, stands: -90, under_bump: 10 }],
           spacers: { "bump-stop-left": [{ spacer: 6, touches: 50, solid: null }], "bump-stop-right": [] },
         }), // prettier-ignore
     });
@@ -264,7 +264,7 @@ describe("how it sits", () => {
     expect(said()).toContain("3.2 mm");
     expect(said()).toContain("40 mm into droop");
     expect(said()).toContain("too stiff: loose in droop");
-    expect(said()).toContain("Aired out");
+    expect(said()).toContain("Aired out90 mm low");
     expect(said()).toContain("past the travel");
     expect(lastOf(asked, "POST /api/corners")).toMatchObject({ wanted: -10 });
     await press("Take 61.3 N/mm");

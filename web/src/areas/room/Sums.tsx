@@ -1,27 +1,16 @@
 /** The room's sums: the travel budget, what the tires sweep, other stations, the tube left for brackets, the ground. */
 
-import { type ReactNode, useState } from "react";
-import styled from "styled-components";
+import type { ReactNode } from "react";
+
+import { useState } from "react";
 
 import { type Schemas, server } from "../../api/client";
 import { type Document, words } from "../../document/document";
 import { partWords } from "../../shell/Gaps";
 import { useAsked } from "../../solve/asking";
 import { Trouble } from "../../ui/controls";
-import { FigureTable, figureTables } from "../../ui/tables";
+import { FigureSection } from "../../ui/tables";
 import { length, lengthFigure, plain, readLength, type Units, unitSign } from "../../units/tape";
-
-const Part = styled.section`
-  ${figureTables}
-  .bad {
-    color: var(--stop);
-    font-weight: 600;
-  }
-  && h2 {
-    font-size: 0.9375rem;
-    margin-top: 0.5rem;
-  }
-`;
 
 type Room = Schemas["RoomOut"];
 type End = Room["budget"]["ends"][number];
@@ -59,22 +48,6 @@ export function Sums({ document, units }: Of) {
 
 type Shown = Of & { room: Room };
 
-function Table(props: {
-  title: string;
-  head: string[];
-  rows: [string, ...ReactNode[]][];
-  children?: ReactNode;
-}) {
-  const { title, head, rows, children } = props;
-  return (
-    <Part aria-label={title}>
-      <h2>{title}</h2>
-      <FigureTable {...{ head, rows }} />
-      {children}
-    </Part>
-  );
-}
-
 const amount = (value: number, unit: End["unit"], units: Units): string =>
   unit === "deg" ? `${plain(value, 1)}°` : length(value, units);
 
@@ -110,7 +83,7 @@ function Travel({ document, units, room }: Shown) {
   if (ends.length === 0)
     return <p>Nothing holds the axle, so nothing can be said of its travel: give it its links first.</p>;
   return (
-    <Table
+    <FigureSection
       title="Travel budget"
       head={["", "Asked", "First of all", "Kept"]}
       rows={ends.map((end) => [
@@ -134,7 +107,7 @@ function Travel({ document, units, room }: Shown) {
           %{share < low ? "; less is up here" : share > high ? "; more is up here" : ""}. {why}
         </p>
       )}
-    </Table>
+    </FigureSection>
   );
 }
 
@@ -158,7 +131,7 @@ function nearWords(document: Document, gap: Nearest, units: Units, own = ""): Re
 function Tires({ document, units, room }: Shown) {
   const fig = (mm: number) => lengthFigure(mm, units);
   return (
-    <Table
+    <FigureSection
       title={`What the tires sweep, ${unitSign(units)}`}
       head={["", "Fore-aft", "In, out", "Top", "Nearest"]}
       rows={room.tires.map(({ tire, low, high, nearest }) => {
@@ -177,14 +150,14 @@ function Tires({ document, units, room }: Shown) {
         Over all travel and twist{document.steering ? " and full lock" : ""}, from the axle’s middle and the
         floor at ride.
       </p>
-    </Table>
+    </FigureSection>
   );
 }
 
 function Stations({ document, units, room }: Shown) {
   const shaft = room.stations.some((one) => one.shaft_length !== null);
   return (
-    <Table
+    <FigureSection
       title="The axle at another station"
       head={["Moved", "Wheelbase", "Tires", "Least of all", ...(shaft ? ["Shaft"] : [])]}
       rows={room.stations.map((one) => [
@@ -198,7 +171,7 @@ function Stations({ document, units, room }: Shown) {
       <p className="quiet">
         With all its links; what stands on the frame stays. Move it under Truck: its station.
       </p>
-    </Table>
+    </FigureSection>
   );
 }
 
@@ -246,7 +219,7 @@ function Wide(props: { bracket: number; units: Units; onBracket: (mm: number) =>
 function Tubes(props: Shown & { bracket: number; onBracket: (mm: number) => void }) {
   const { units, room } = props;
   return (
-    <Table
+    <FigureSection
       title="Bare tube for brackets"
       head={["", "Bare", "Brackets", "Left"]}
       rows={room.tubes.map((tube) => [
@@ -271,7 +244,7 @@ function Tubes(props: Shown & { bracket: number; onBracket: (mm: number) => void
         counted.
       </p>
       <Wide {...props} />
-    </Table>
+    </FigureSection>
   );
 }
 
@@ -285,7 +258,7 @@ function Ground({ document, units, room }: Shown) {
       ? `${words(name.replace(/\..*/, "")).toLowerCase()} bracket`
       : partWords(document, name).toLowerCase();
   return (
-    <Table
+    <FigureSection
       title="Above the ground"
       head={["Lowest", "At ride", "At bump"]}
       rows={low.slice(0, LOWEST).map((one) => {
@@ -309,6 +282,6 @@ function Ground({ document, units, room }: Shown) {
         Of what is said here and the mounts; brackets are taken to reach {length(32, units)} below their
         bolts.
       </p>
-    </Table>
+    </FigureSection>
   );
 }
