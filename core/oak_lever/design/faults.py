@@ -122,9 +122,12 @@ def _writable(text: str) -> bool:
 
 
 def not_finite(value: Any, path: str) -> Iterator[Fault]:
-    """What no file can hold, anywhere in it, keys that are unknown too: numbers that are none, halves of characters."""
+    """What no file can hold, anywhere in it, keys that are unknown too: numbers that are none or too long, halves of
+    characters."""
     if isinstance(value, float) and not math.isfinite(value):
         yield Fault(path, "must be a finite number")
+    elif isinstance(value, int) and not -(2**63) <= value < 2**63:
+        yield Fault(path, "is a whole number of more digits than every reader holds")
     elif isinstance(value, str) and not _writable(value):
         yield Fault(path, "has half of a character in it, which no file can hold; type it again")
     elif isinstance(value, dict):

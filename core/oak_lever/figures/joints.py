@@ -5,6 +5,7 @@ import numpy as np
 
 from oak_lever.motion.mechanism import Floats, Mechanism
 from oak_lever.motion.trace import rotations
+from oak_lever.motion.vectors import cross
 
 
 def joint_names(mechanism: Mechanism) -> tuple[str, ...]:
@@ -106,7 +107,7 @@ def _turned(pin: Floats, back: Floats) -> Floats:
     """(D, P) degrees between a direction (D, 3) fixed in the chassis and the same one turned with the axle."""
     axis = pin[:, None, :]
     now = (axis[:, :, None, :] @ back)[:, :, 0, :]
-    across = np.linalg.norm(np.cross(now, axis), axis=-1)
+    across = np.linalg.norm(cross(now, axis), axis=-1)
     along = np.abs((now * axis).sum(-1))
     angle: Floats = np.degrees(np.arctan2(across, along))
     return angle

@@ -9,6 +9,7 @@ from oak_lever.design.axle import Axle
 from oak_lever.design.running import Kingpin, Steering
 from oak_lever.motion.mechanism import Floats
 from oak_lever.motion.trace import Poses, rotations
+from oak_lever.motion.vectors import cross
 
 _FLAT = 1e-9
 """Below this part of what a turn of the knuckle could do to the link's length, it does nothing to it."""
@@ -41,7 +42,7 @@ class Knuckle:
         self._pin, self._axis = np.array(steering.kingpin.at), kingpin_axis(axle, steering.kingpin)
         self._pitman, arm = np.array(steering.pitman), np.array(steering.knuckle) - self._pin
         self._along = self._axis * (arm @ self._axis)
-        self._out, self._beside = arm - self._along, np.cross(self._axis, arm)
+        self._out, self._beside = arm - self._along, cross(self._axis, arm)
         self.length = float(np.linalg.norm(np.array(steering.knuckle) - self._pitman))
 
     def _swing(self, state: Floats) -> tuple[Floats, Floats]:

@@ -12,6 +12,7 @@ from oak_lever.design.types import Design
 from oak_lever.figures.forces import pushed
 from oak_lever.motion.mechanism import Floats, Mechanism
 from oak_lever.motion.trace import Plan, Traced, rotations, trace
+from oak_lever.motion.vectors import cross
 
 GRAVITY = 9.80665
 _NODE_MM = 5.0
@@ -65,7 +66,7 @@ class Eyes:
     def _on_axle(self, point: Sequence[float] | Floats) -> Moving:
         arm = self._turn @ (np.array(point) - self._mechanism.center[0])
         return Moving(
-            self._state[:, :3] + arm, *(motion[:, :3] + np.cross(motion[:, 3:], arm) for motion in self._motions)
+            self._state[:, :3] + arm, *(motion[:, :3] + cross(motion[:, 3:], arm) for motion in self._motions)
         )
 
     def on(self, carrier: str, point: Sequence[float]) -> Moving:
@@ -143,7 +144,7 @@ def _frame(along: Floats, moves: Floats, bolt: Floats) -> tuple[Floats, Floats]:
     two = flat / size
     d_flat = -_dot(d_one, bolt) * one - _dot(one, bolt) * d_one
     d_two = (d_flat - _dot(d_flat, two) * two) / size
-    three, d_three = np.cross(one, two), np.cross(d_one, two) + np.cross(one, d_two)
+    three, d_three = cross(one, two), cross(d_one, two) + cross(one, d_two)
     return np.stack([one, two, three], axis=-1), np.stack([d_one, d_two, d_three], axis=-1)
 
 

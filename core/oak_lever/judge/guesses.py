@@ -5,13 +5,13 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from oak_lever.cycle import cycle, sweep_many
-from oak_lever.design.reader import design_data, design_from
+from oak_lever.cycle import Cycle, cycle, sweep_many
+from oak_lever.design.replaced import replaced
 from oak_lever.design.types import Design
 from oak_lever.judge.findings import ZONE
 from oak_lever.judge.judged import GOOD, judge
-from oak_lever.judge.running import RUN, Check, checks
-from oak_lever.motion.mechanism import Floats, mechanism_of
+from oak_lever.judge.running import RUN, Check, check_of, checks
+from oak_lever.motion.mechanism import mechanism_of
 
 
 @dataclass(frozen=True)
@@ -84,10 +84,26 @@ def slack(design: Design, finding: str, inputs: Sequence[str] | None = None) -> 
     return found
 
 
+@dataclass(frozen=True)
+class _Answer:
+    """On which side of its band a figure is and how grave that is; its value and the band, to see whether it moved."""
+
+    side: int
+    grave: int
+    stands: tuple[float, ...]
+
+    @property
+    def verdict(self) -> tuple[int, int]:
+        return self.side, self.grave
+
+
 class _Asked:
     def __init__(self, design: Design, finding: str) -> None:
         self.design, self.finding = design, finding
-        self.verdict = self._verdict(design)
+        self._known: dict[tuple[str, float], _Answer] = {}
+        self._cycled = cycle(design, _ROWS) if finding.startswith(RUN) else None
+        self._own = self._check_of(design)
+        self.now = self._answer(design)
 
     def value(self, one: Input) -> float:
         group, name = one.path.split(".")
@@ -99,7 +115,8 @@ class _Asked:
         other = now * (1.0 + 0.5 * (one.high - 1.0)) if now * one.high <= one.most else now * one.low
         if other == now:
             return False
-        return bool(np.any(np.abs(self._stands(self._with(one, other)) - self._stands(self.design)) > _ANSWERS))
+        then = self._at(one, other)
+        return any(abs(a - b) > _ANSWERS for a, b in zip(then.stands, self.now.stands, strict=True))
 
     def changes_at(self, one: Input, now: float, end: float) -> float | None:
         """Where on the way from `now` to `end` the verdict first is another; None where it never is."""
@@ -120,43 +137,43 @@ class _Asked:
         return same
 
     def _same(self, one: Input, value: float) -> bool:
-        return self._verdict(self._with(one, value)) == self.verdict
+        return self._at(one, value).verdict == self.now.verdict
 
-    def _with(self, one: Input, value: float) -> Design:
-        data = design_data(self.design)
-        group, name = one.path.split(".")
-        data[group] = {**data[group], name: value}
-        return design_from(data)
+    def _at(self, one: Input, value: float) -> _Answer:
+        if (one.path, value) not in self._known:
+            group, name = one.path.split(".")
+            self._known[one.path, value] = self._answer(replaced(self.design, {(group, name): value}))
+        return self._known[one.path, value]
 
-    def _verdict(self, design: Design) -> tuple[int, int]:
-        """On which side of its band, and how grave."""
-        if self.finding.startswith(RUN):
-            check = self._check(design)
-            return (check.side, check.grave) if check else (0, GOOD)
+    def _answer(self, design: Design) -> _Answer:
+        if self._own is not None:
+            check = check_of(self._cycle(), design, self._own, fresh=False)
+            if check is None:
+                return _Answer(0, GOOD, (0.0,))
+            return _Answer(check.side, check.grave, (check.value or 0.0,))
         judged = judge(sweep_many(design, mechanism_of(design), _ROWS))
-        side = int(judged.side[judged.figures.index(self.finding), 0]) if self.finding in judged.figures else 0
         if self.finding not in judged.ids:
             raise ValueError(f"{self.finding} is not judged here")
-        return side, judged.grave().get(self.finding, GOOD)
+        grave = judged.grave().get(self.finding, GOOD)
+        if self.finding not in judged.figures:
+            return _Answer(0, grave, (0.0, 0.0, 0.0))
+        row = judged.figures.index(self.finding)
+        stands = np.nan_to_num([judged.value[row, 0], judged.low[row, 0], judged.high[row, 0]])
+        return _Answer(int(judged.side[row, 0]), grave, tuple(stands.tolist()))
 
-    def _check(self, design: Design) -> Check | None:
-        """What runs with the axle, judged; None for a figure that this design then has no more.
+    def _cycle(self) -> Cycle:
+        assert self._cycled is not None
+        return self._cycled
+
+    def _check_of(self, design: Design) -> Check | None:
+        """The finding's own check, where it is one on what runs with the axle.
 
         Raises:
-            ValueError: for a finding that the design in question does not have.
+            ValueError: for a finding that the design does not have.
         """
-        found = next((one for one in checks(cycle(design, _ROWS)) if one.id == self.finding), None)
-        if found is None and design is self.design:
+        if self._cycled is None:
+            return None
+        found = next((one for one in checks(self._cycled) if one.id == self.finding), None)
+        if found is None:
             raise ValueError(f"{self.finding} is not judged here")
-        return found
-
-    def _stands(self, design: Design) -> Floats:
-        if self.finding.startswith(RUN):
-            check = self._check(design)
-            return np.array([check.value if check and check.value is not None else 0.0])
-        judged = judge(sweep_many(design, mechanism_of(design), _ROWS))
-        if self.finding not in judged.figures:
-            return np.zeros(3)
-        row = judged.figures.index(self.finding)
-        found: Floats = np.nan_to_num(np.array([judged.value[row, 0], judged.low[row, 0], judged.high[row, 0]]))
         return found

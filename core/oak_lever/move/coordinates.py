@@ -3,13 +3,13 @@
 from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass
 from math import dist
-from typing import Any, Literal
+from typing import Literal
 
 import numpy as np
 
 from oak_lever.cycle import STEPS, Swept, sweep_many
 from oak_lever.design.parts import Spot, parts_of
-from oak_lever.design.reader import design_data, design_from
+from oak_lever.design.replaced import replaced
 from oak_lever.design.types import Design
 from oak_lever.design.values import Point
 from oak_lever.motion.mechanism import Floats, mechanism_of
@@ -104,14 +104,8 @@ def placed(design: Design, at: Mapping[str, Point]) -> Design:
         KeyError: for a name that no mount has.
         Refused: where that makes no design (two ends at one point, say).
     """
-    data, parts = design_data(design), parts_of(design)
-    for name, point in at.items():
-        *way, last = parts.spot(name).path
-        part: Any = data
-        for step in way:
-            part = part[step]
-        part[last] = [float(v) for v in point]
-    return design_from(data)
+    parts = parts_of(design)
+    return replaced(design, {parts.spot(name).path: (float(x), float(y), float(z)) for name, (x, y, z) in at.items()})
 
 
 class Space:
