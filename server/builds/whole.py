@@ -6,7 +6,7 @@ from ninja import Schema
 from pydantic import Field
 
 from builds.schemas import Document
-from oak_lever.api import LARGEST_MM, Aim, JointRow, Softer, TurnBy, Units
+from oak_lever.api import LARGEST_MM, Aim, JointRow, Softer, TurnBy, Units, Ways
 
 Degrees = Annotated[float, Field(ge=-180, le=180)]
 
@@ -17,7 +17,8 @@ class OfDocument(Schema):
 
 class TurnIn(Schema):
     """A gauge read the pinion: how was it zeroed, on which face did it stand, which way points the nose, how far does
-    the frame stand nose up, at which travel? `soft`: how far under its setting it should be at rest."""
+    the frame stand nose up, at which travel? `soft`: how far under its setting it should be at rest; `how`: is the
+    housing turned in its brackets, or with them by the links' lengths?"""
 
     document: Document
     value: Degrees
@@ -27,6 +28,7 @@ class TurnIn(Schema):
     frame_pitch: Degrees = 0.0
     travel: Annotated[float, Field(ge=-LARGEST_MM, le=LARGEST_MM)] = 0.0
     soft: Annotated[float, Field(ge=-10, le=10)] = 1.5
+    how: Ways = "brackets"
 
 
 class TurnOut(Schema):
@@ -50,8 +52,8 @@ class MapOut(Schema):
     allowed: list[list[bool]]
 
 
-class SchoolsIn(Schema):
-    """What would this axle be by each school?"""
+class InWords(Schema):
+    """A document, and the units that what is said of it is said in."""
 
     document: Document
     units: Units = "mm"

@@ -14,10 +14,12 @@ Newtons = Annotated[Number, Field(ge=0, le=1e9)]
 
 
 class CaseOutput(Part):
-    """The transfer case's output: its joint, and how far its axis points down on its way toward this axle."""
+    """The transfer case's output: its joint, how far its axis points down on its way toward this axle, and how far that
+    is turned in plan from straight fore-aft, + to the left on its way toward this axle."""
 
     joint: Point
     angle: Deg
+    turn: Tilt = 0.0
 
 
 class Slip(Part):

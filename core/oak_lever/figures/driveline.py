@@ -5,6 +5,7 @@ import numpy as np
 from oak_lever.design.types import Design
 from oak_lever.motion.mechanism import Floats
 from oak_lever.motion.trace import rotations
+from oak_lever.motion.vectors import cross
 
 
 def driveline(design: Design, state: Floats) -> dict[str, Floats]:
@@ -19,7 +20,8 @@ def driveline(design: Design, state: Floats) -> dict[str, Floats]:
     span = state[:, :3] + turn @ (rest - center) - case
     long = np.linalg.norm(span, axis=-1)
     ahead = 1.0 if axle.end == "rear" else -1.0
-    out = np.array([-ahead * np.cos(np.radians(shaft.case.angle)), 0.0, -np.sin(np.radians(shaft.case.angle))])
+    down, aside = np.radians(shaft.case.angle), np.radians(shaft.case.turn)
+    out = np.array([-ahead * np.cos(down) * np.cos(aside), np.cos(down) * np.sin(aside), -np.sin(down)])
     nose = np.array([ahead * np.cos(np.radians(axle.pinion.angle)), 0.0, np.sin(np.radians(axle.pinion.angle))])
     along, pinion = span / long[:, None], -(turn @ nose)
     at_case, at_pinion = _between(np.broadcast_to(out, along.shape), along), _between(along, pinion)
@@ -38,7 +40,7 @@ def driveline(design: Design, state: Floats) -> dict[str, Floats]:
 
 def _between(a: Floats, b: Floats) -> Floats:
     """The angles between unit directions (P, 3), degrees; exact near 0 too."""
-    across = np.linalg.norm(np.cross(a, b), axis=-1)
+    across = np.linalg.norm(cross(a, b), axis=-1)
     out: Floats = np.degrees(np.arctan2(across, (a * b).sum(axis=-1)))
     return out
 
@@ -56,9 +58,9 @@ def _lead(out: Floats | None, along: Floats, pinion: Floats) -> Floats:
     drive = along if out is None else out
     arms = _square(drive)
     if out is not None:
-        arms = (np.cross(arms[0], along), np.cross(arms[1], along))
+        arms = (cross(arms[0], along), cross(arms[1], along))
     first, second = _square(pinion)
-    turned = [np.cross(arm, pinion) for arm in arms]
+    turned = [cross(arm, pinion) for arm in arms]
     plane = np.stack([[(arm * axis).sum(axis=-1) for arm in turned] for axis in (first, second)])
     size, area = (plane**2).sum(axis=(0, 1)), np.abs(plane[0, 0] * plane[1, 1] - plane[0, 1] * plane[1, 0])
     spread = np.sqrt(np.maximum(size**2 - 4.0 * area**2, 0.0))
@@ -73,4 +75,4 @@ def _square(axis: Floats) -> tuple[Floats, Floats]:
     aside = np.where(np.abs(axis[:, 1:2]) < 0.9, [[0.0, 1.0, 0.0]], [[1.0, 0.0, 0.0]])
     one = aside - (aside * axis).sum(axis=-1, keepdims=True) * axis
     one = one / np.linalg.norm(one, axis=-1, keepdims=True)
-    return one, np.cross(axis, one)
+    return one, cross(axis, one)

@@ -7,6 +7,7 @@ import numpy as np
 
 from oak_lever.motion.mechanism import Floats, Mechanism
 from oak_lever.motion.trace import rotations
+from oak_lever.motion.vectors import cross
 
 
 @dataclass(frozen=True)
@@ -37,14 +38,15 @@ def carried(mechanism: Mechanism, links: Collection[str], state: Floats) -> dict
             continue
         now = state[:, :3] + rot @ (axle - center)
         bolt = mechanism.bolts[0, b, 1]
-        turn = _frame(now - frame, bolt) @ _frame((axle - frame)[None], bolt).swapaxes(-1, -2)
+        turn = frame_of(now - frame, bolt) @ frame_of((axle - frame)[None], bolt).swapaxes(-1, -2)
         found[bar.name] = Carried(turn, frame - turn @ frame)
     return found
 
 
-def _frame(along: Floats, bolt: Floats) -> Floats:
-    """(P, 3, 3) with columns e1, e2, e3."""
+def frame_of(along: Floats, bolt: Floats) -> Floats:
+    """(P, 3, 3) with columns e1, e2, e3: the axes of what a link carries, by where it runs to from its frame joint
+    (`along`, (P, 3)) and the axis of that joint's bolt (3,)."""
     one = along / np.linalg.norm(along, axis=-1, keepdims=True)
     two = bolt - (one @ bolt)[:, None] * one
     two = two / np.linalg.norm(two, axis=-1, keepdims=True)
-    return np.stack([one, two, np.cross(one, two)], axis=-1)
+    return np.stack([one, two, cross(one, two)], axis=-1)

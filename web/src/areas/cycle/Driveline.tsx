@@ -4,14 +4,17 @@ import { type SubmitEvent, useState } from "react";
 
 import { NO_SERVER, reasonOf, type Schemas, server } from "../../api/client";
 import type { Document } from "../../document/document";
+import { capital } from "../../document/parts";
 import { type Field, number, numeric } from "../../document/typed";
 import { preview, takePreview } from "../../shell/behind";
 import { edited, taken } from "../../shell/room";
 import { RunFigures } from "../../shell/RunFigures";
 import { RunFindings } from "../../shell/RunFindings";
 import { Sizes } from "../../shell/Sizes";
+import { useTruck } from "../../shell/truck";
+import { useAsked } from "../../solve/asking";
 import { Button, Choice, Entries, Trouble, Typed } from "../../ui/controls";
-import { lengthFigure, plain, readLength, type Units } from "../../units/tape";
+import { length, lengthFigure, plain, readLength, type Units } from "../../units/tape";
 import type { Shown } from "./Cycle";
 import { OnOwnFloor } from "./OnOwnFloor";
 
@@ -28,18 +31,22 @@ function newShaft(document: Document): Shaft {
   const ahead = document.axle.end === "rear" ? 1 : -1;
   return {
     kind: "two_joints",
-    case: { joint: [x + ahead * 700, y, z + 60], angle: document.axle.pinion.angle },
+    case: { joint: [x + ahead * 700, y, z + 60], angle: document.axle.pinion.angle, turn: 0 },
     diameter: 63.5,
     slip: { in: 38, out: 38 },
     joint_limit: { pinion: 25, case: 25 },
   };
 }
 
+/** How far the output is turned in plan; a file may say nothing of it. */
+const turnOf = (shaft: Shaft): number => (shaft.case as Partial<Shaft["case"]>).turn ?? 0;
+
 function fieldsOf(shaft: Shaft, units: Units): Field<Shaft>[] {
   const mm = (text: string) => readLength(text, units);
   const fig = (v: number) => lengthFigure(v, units);
   return [
     numeric("angle", "Output points down, degrees", plain(shaft.case.angle, 1), number, (s, v) => ({ ...s, case: { ...s.case, angle: v } })), // prettier-ignore
+    numeric("turn", "… turned to the left in plan, degrees", plain(turnOf(shaft), 1), number, (s, v) => ({ ...s, case: { ...s.case, turn: v } })), // prettier-ignore
     numeric("diameter", "Tube’s diameter", fig(shaft.diameter), mm, (s, v) => ({ ...s, diameter: v })),
     numeric("in", "Slip, pressing in", fig(shaft.slip.in), mm, (s, v) => ({
       ...s,
@@ -110,11 +117,22 @@ const ZEROS = [
   ["plumb along", "Zeroed plumb, on a face along the shaft"],
 ] as const;
 
+interface Answer {
+  said: Schemas["TurnOut"];
+  how: Schemas["TurnIn"]["how"];
+}
+
+const WAYS = [
+  ["brackets", "Housing in its brackets"],
+  ["links", "Housing with brackets, by the links"],
+] as const;
+
 function useTurn(document: Document) {
   const [texts, setTexts] = useState({ value: "", pitch: "0", soft: "1.5" });
-  const [how, setHow] = useState<(typeof ZEROS)[number][0]>("level along");
+  const [zeroed, setZeroed] = useState<(typeof ZEROS)[number][0]>("level along");
+  const [how, setHow] = useState<Schemas["TurnIn"]["how"]>("brackets");
   const [points, setPoints] = useState<"up" | "down">("up");
-  const [said, setSaid] = useState<Schemas["TurnOut"] | null>(null);
+  const [said, setSaid] = useState<Answer | null>(null);
   const [why, setWhy] = useState<string | null>(null);
   const submit = async (event: SubmitEvent) => {
     event.preventDefault();
@@ -124,7 +142,7 @@ function useTurn(document: Document) {
       setWhy(bad);
       return;
     }
-    const [zero, face] = how.split(" ") as ["level" | "plumb", "along" | "square"];
+    const [zero, face] = zeroed.split(" ") as ["level" | "plumb", "along" | "square"];
     const answer = await server
       .turnPinion({
         document,
@@ -134,24 +152,33 @@ function useTurn(document: Document) {
         zero,
         face,
         points,
+        how,
         travel: 0,
       }) // prettier-ignore
       .catch(() => null);
     setWhy(answer?.data ? null : answer ? reasonOf(answer.error) : NO_SERVER);
-    setSaid(answer?.data ?? null);
+    setSaid(answer?.data ? { said: answer.data, how } : null);
   };
-  return { texts, setTexts, how, setHow, points, setPoints, said, why, submit };
+  /** What the truck's readings came to, on the frame's axes at ride. */
+  const measured = (value: number) => {
+    setTexts({ ...texts, value: plain(Math.abs(value), 1), pitch: "0" });
+    setZeroed("level along");
+    setPoints(value < 0 ? "down" : "up");
+  };
+  return { texts, setTexts, zeroed, setZeroed, how, setHow, points, setPoints, said, why, submit, measured };
 }
 
 /** What was read on the gauge gives how far to turn, which way, and what all angles will then be. */
-function TurnBy({ document }: Omit<Shown, "solved">) {
-  const { texts, setTexts, how, setHow, points, setPoints, said, why, submit } = useTurn(document);
+function TurnBy({ document, units }: Omit<Shown, "solved">) {
+  const turn = useTurn(document);
+  const { texts, setTexts, zeroed, setZeroed, how, setHow, points, setPoints, said, why, submit } = turn;
   const typed = (key: keyof typeof texts, words: string) => (
     <Typed words={words} value={texts[key]} onChange={(text) => setTexts({ ...texts, [key]: text })} />
   );
   return (
     <section aria-label="Turn it by">
       <h2>Turn it by</h2>
+      <Measured {...{ document, units }} onTake={turn.measured} />
       <Entries aria-label="Read on the gauge" onSubmit={(event) => void submit(event)}>
         {typed("value", "Read at the pinion, degrees")}
         {typed("pitch", "Frame stands nose up, degrees")}
@@ -166,20 +193,92 @@ function TurnBy({ document }: Omit<Shown, "solved">) {
           onChange={setPoints}
         />
         <div style={{ gridColumn: "1 / -1" }}>
-          <Choice label="How the gauge was zeroed" value={how} options={ZEROS} onChange={setHow} />
+          <Choice label="How the gauge was zeroed" value={zeroed} options={ZEROS} onChange={setZeroed} />
+          <Choice label="What is turned" value={how} options={WAYS} onChange={setHow} />
         </div>
         <Button type="submit" isDisabled={texts.value.trim() === ""}>
           What to turn
         </Button>
       </Entries>
       {why !== null && <Trouble role="alert">{why}</Trouble>}
-      {said && <Turned said={said} />}
+      {said && <Turned {...said} units={units} />}
     </section>
   );
 }
 
-function Turned({ said }: { said: Schemas["TurnOut"] }) {
+/** The pinion that the truck's readings give, to start from. */
+function Measured({ document, units, onTake }: Omit<Shown, "solved"> & { onTake: (value: number) => void }) {
+  const truck = useTruck((s) => s.truck?.document ?? null);
+  const key = JSON.stringify([truck, document, units]);
+  const isRead = truck?.readings.some((one) => one.kind === "angle") ?? false;
+  const asked = useAsked(isRead ? key : null, (signal) =>
+    server.baseline({ truck: truck!, designs: [document], units }, signal),
+  );
+  const own = ({ id }: { id: string }) => id === `${document.axle.end}_pinion`;
+  const found = asked.data?.figures.find(own);
+  const unsettled = asked.data?.unsettled.find(own);
+  if (unsettled) return <p>The truck’s readings of this pinion disagree. {unsettled.why}</p>;
+  if (!found) return null;
+  return (
+    <p>
+      The truck’s readings say {plain(found.value, 1)}° nose up at ride, on the frame’s axes, give or take{" "}
+      {plain(found.sigma, 1)}°. <Button onPress={() => onTake(found.value)}>Start from that</Button>
+    </p>
+  );
+}
+
+function Turned({ said, how, units }: Answer & { units: Units }) {
   const { aim, turned } = said;
+  const take = (name: string, document: unknown) => () => {
+    preview(name, document as Document);
+    takePreview();
+  };
+  return (
+    <div role="status">
+      <p>
+        <strong>
+          {Math.abs(turned.turn) < 0.05
+            ? "It stands where it should."
+            : `Turn it ${plain(Math.abs(turned.turn), 1)}°, ${turned.way}.`}
+        </strong>{" "}
+        The shaft asks for {plain(aim.wanted, 1)}° nose up. {aim.reason} {turned.soft}
+      </p>
+      <p>
+        The pinion’s joint goes {length(turned.moved, units)} with it, about the axle’s line.
+        {how === "brackets" &&
+          " Perches and brackets are cut loose and set anew, so that every mount stays where it is."}
+      </p>
+      <Lengths {...{ turned, units }} />
+      <Before turned={turned} />
+      <div className="line">
+        <Button onPress={take("the pinion as read", turned.as_read)}>Set it as it was read</Button>
+        <Button onPress={take("the pinion turned", turned.document)}>Set the design’s pinion so</Button>
+      </div>
+    </div>
+  );
+}
+
+type Turn = Schemas["TurnOut"]["turned"];
+
+/** What it takes of the links that turn it. */
+function Lengths({ turned, units }: { turned: Turn; units: Units }) {
+  if (turned.lengths.length === 0) return null;
+  const turns = (one: Turn["lengths"][number]) =>
+    one.turns === null ? " (the pitch of its ends is not known)" : `, ${plain(Math.abs(one.turns), 1)} turns`;
+  return (
+    <ul aria-label="Lengths of links">
+      {turned.lengths.map((one) => (
+        <li key={one.part}>
+          {capital(one.words)}: {length(Math.abs(one.by), units)} {one.by > 0 ? "longer" : "shorter"}
+          {turns(one)}
+        </li>
+      ))}
+    </ul>
+  );
+}
+
+/** All angles as read, and then. */
+function Before({ turned }: { turned: Turn }) {
   const { before, after } = turned;
   const row = (words: string, was: number | null, then: number | null, digits = 1) => (
     <tr key={words}>
@@ -189,43 +288,23 @@ function Turned({ said }: { said: Schemas["TurnOut"] }) {
     </tr>
   );
   return (
-    <div role="status">
-      <p>
-        <strong>
-          {Math.abs(turned.turn) < 0.05
-            ? "It stands where it should."
-            : `Turn it ${plain(Math.abs(turned.turn), 1)}°, ${turned.way}.`}
-        </strong>{" "}
-        The shaft asks for {plain(aim.wanted, 1)}° nose up. {aim.reason}
-      </p>
-      <table>
-        <thead>
-          <tr>
-            <td />
-            <th scope="col">As read</th>
-            <th scope="col">Then</th>
-          </tr>
-        </thead>
-        <tbody>
-          {row("Pinion, nose up", before.pinion, after.pinion)}
-          {row("Joint at the case", before.case_joint, after.case_joint)}
-          {row("Joint at the pinion", before.pinion_joint, after.pinion_joint)}
-          {row("Difference", before.difference, after.difference)}
-          {row("Unsteadiness at ride", before.unsteady, after.unsteady, 2)}
-          {row("… most over the travel", before.unsteady_most, after.unsteady_most, 2)}
-          {before.caster !== null && row("Caster", before.caster, after.caster)}
-        </tbody>
-      </table>
-      <div className="line">
-        <Button
-          onPress={() => {
-            preview("the pinion turned", turned.document as Document);
-            takePreview();
-          }}
-        >
-          Set the design’s pinion so
-        </Button>
-      </div>
-    </div>
+    <table>
+      <thead>
+        <tr>
+          <td />
+          <th scope="col">As read</th>
+          <th scope="col">Then</th>
+        </tr>
+      </thead>
+      <tbody>
+        {row("Pinion, nose up", before.pinion, after.pinion)}
+        {row("Joint at the case", before.case_joint, after.case_joint)}
+        {row("Joint at the pinion", before.pinion_joint, after.pinion_joint)}
+        {row("Difference", before.difference, after.difference)}
+        {row("Unsteadiness at ride", before.unsteady, after.unsteady, 2)}
+        {row("… most over the travel", before.unsteady_most, after.unsteady_most, 2)}
+        {before.caster !== null && row("Caster", before.caster, after.caster)}
+      </tbody>
+    </table>
   );
 }
