@@ -166,8 +166,11 @@ FIGURES: tuple[Figure, ...] = (
         pulls=(Pull("anti_squat", "Percent"),),
         verdict=Judgment(
             "fix", each((50, 100), (40, 90), (40, 100), (90, 130), (20, 70)),
-            why_low="The rear squats under drive and the springs have to carry it.",
-            why_high="The links jack the rear up under drive: it hops on a climb and unloads the springs.",
+            why_low="The links take less of the squat under drive than is wanted, and leave more of it to the springs.",
+            why_high=(
+                "The links take more of the squat than is wanted: past 100 % they jack the rear up, and it "
+                "hops on a climb."
+            ),
             disagrees="Racers who want it to hit the tire hard run more; those who run long soft springs run less.",
         ),
     ),
@@ -178,8 +181,11 @@ FIGURES: tuple[Figure, ...] = (
         row=False,
         verdict=Judgment(
             "consider", each((0, None), (0, None), (None, None), (None, 15), (0, None)),
-            why_low="Anti-squat rises as the axle drops: the more it jacks itself up, the harder it jacks.",
-            why_high="Anti-squat falls away as the rear lifts, so the launch changes while it happens.",
+            why_low=(
+                "Anti-squat does not fall as the axle drops: where it rises, the more it jacks itself up, the "
+                "harder it jacks."
+            ),
+            why_high="Anti-squat falls away as the rear lifts, and the launch changes while it happens.",
             disagrees="With little droop travel in use it hardly shows.",
         ),
     ),
@@ -191,7 +197,7 @@ FIGURES: tuple[Figure, ...] = (
         pulls=(Pull("anti_dive", "Percent"),),
         verdict=Judgment(
             "consider", each((0, 60), (0, 50), (10, 50), (0, 50), (0, 40)),
-            why_low="The links add to the dive under braking instead of taking from it.",
+            why_low="The links take less of the dive under braking than is wanted; below 0 they add to it.",
             why_high="The links take so much of the dive that the front end goes stiff and hops while it brakes.",
             disagrees="With little weight over the front and slow driving it hardly shows.",
         ),
@@ -205,8 +211,8 @@ FIGURES: tuple[Figure, ...] = (
         pulls=(Pull("anti_lift_drive", "Percent"),),
         verdict=Judgment(
             "consider", each((-50, 60), (-50, 60), (-50, 60), (-50, 60), (-40, 50)),
-            why_low="Drive at this axle lifts the front by half as much again as the springs would let it.",
-            why_high="Drive at this axle pulls the front down hard: it hops on a climb.",
+            why_low="The links let drive lift the front more than is wanted; below 0 they add to the lift.",
+            why_high="The links hold the front down under drive more than is wanted: it hops on a climb.",
             disagrees="Where the front drives seldom, nobody minds.",
         ),
     ),
@@ -237,8 +243,14 @@ FIGURES: tuple[Figure, ...] = (
         pulls=(Pull("roll_axis_angle", "Slope, degrees"),),
         verdict=Judgment(
             "consider", each((-6, 2), (-5, 0), (-4, 0), (-1, 1), (-5, 0)),
-            why_low="The axis dips to the front: the axle steers into understeer when the body leans, and feels dull.",
-            why_high="The axis rises to the front: the axle steers the rear outward as the body leans and feels loose.",
+            why_low=(
+                "The axis dips more to the front, or rises less, than is wanted: that is toward understeer as "
+                "the body leans, and dull."
+            ),
+            why_high=(
+                "The axis rises more to the front, or dips less, than is wanted: that is toward oversteer as "
+                "the body leans, and loose."
+            ),
             disagrees="Slow trucks never notice either.",
         ),
     ),
@@ -250,8 +262,14 @@ FIGURES: tuple[Figure, ...] = (
         pulls=(Pull("roll_axis_angle", "Slope, degrees"),),
         verdict=Judgment(
             "consider", each((-6, 6), (-5, 5), (-4, 4), (-1, 1), (-4, 4)),
-            why_low="The axis dips to the front: the front axle steers into the turn as the body leans, and darts.",
-            why_high="The axis rises to the front: the front axle steers out of the turn as the body leans.",
+            why_low=(
+                "The axis dips more to the front, or rises less, than is wanted: that turns the axle into the "
+                "turn, and it darts."
+            ),
+            why_high=(
+                "The axis rises more to the front, or dips less, than is wanted: that turns the axle out of "
+                "the turn as the body leans."
+            ),
             disagrees="The driver's hands take out more than that.",
         ),
     ),
@@ -291,7 +309,7 @@ FIGURES: tuple[Figure, ...] = (
         pulls=(Pull("pinion_change", "Degrees up"),),
         verdict=Judgment(
             "fix", most(6, 4, 2, 2, 6),
-            why_high="The pinion swings too far: joints run at unequal angles and the shaft shakes.",
+            why_high="The pinion swings too far: its joint leaves the angle that it was set for.",
             disagrees="With a double joint at the transfer case the pinion may swing as long as it follows the case.",
         ),
     ),
@@ -303,7 +321,7 @@ FIGURES: tuple[Figure, ...] = (
         pulls=(Pull("caster_change", "Degrees back"),),
         verdict=Judgment(
             "fix", most(5, 3, 2, 2, 2.5),
-            why_high="Caster swings with travel: the truck wanders at droop or steers heavily at bump.",
+            why_high="Caster swings with travel: where there is less the truck wanders, where more it steers heavily.",
             disagrees="Radius arm builders live with more for the room it saves.",
         ),
     ),
@@ -330,8 +348,14 @@ FIGURES: tuple[Figure, ...] = (
         row=False,
         verdict=Judgment(
             "consider", every(-6, 6),
-            why_low="The bar slopes down to the frame: the axle moves sideways at once as it leaves ride.",
-            why_high="The bar slopes up to the frame: the axle moves sideways at once as it leaves ride.",
+            why_low=(
+                "The bar's frame end stands lower than is wanted: sloping, it moves the axle sideways as soon "
+                "as that leaves ride."
+            ),
+            why_high=(
+                "The bar's frame end stands higher than is wanted: sloping, it moves the axle sideways as soon "
+                "as that leaves ride."
+            ),
             disagrees="Level at mid travel slopes at ride, and drifts the least over the whole of it.",
         ),
     ),
@@ -361,7 +385,10 @@ FIGURES: tuple[Figure, ...] = (
         verdict=Judgment(
             "consider", every(0.4, 1.0),
             why_low="Close together at the frame, the links converge soon, and small errors in holes turn the pinion.",
-            why_high="Wider at the frame than at the axle, the links meet on the far side of the axle.",
+            why_high=(
+                "Far apart at the frame: where they are wider there than at the axle, the links meet on the "
+                "far side of it."
+            ),
             disagrees="The frame often leaves no more room.",
             scale="axle_separation",
         ),
@@ -445,13 +472,16 @@ FIGURES: tuple[Figure, ...] = (
         ),
         verdict=Judgment(
             "fix", every(None, None),
-            why_high="The joint comes within three degrees of where it runs out, or past it; check the maker's figure.",
+            why_high=(
+                "The joint keeps less in hand there than it should, or is past its limit; check the maker's "
+                "figure."
+            ),
             disagrees="High-misalignment ends allow more; bushed ends far less.",
         ),
     ),
     Figure(
         "swing", "Link swing", "Link swing", "deg", Own("swing"),
-        "The largest angle any link swings through from full droop to full bump.",
+        "The largest angle any upper or lower swings through from full droop to full bump.",
         construction="arcs",
         verdict=Judgment(
             "consider", every(None, 20.0),

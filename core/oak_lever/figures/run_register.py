@@ -36,7 +36,7 @@ RUN_FIGURES: tuple[RunFigure, ...] = (
         "What is left of the shock's stroke where it is shortest, anywhere in travel and articulation.",
         Judgment(
             "fix", every(10.0, None),
-            why_low="The shock comes near its end in bump before a bump stop holds the axle: a shock is no stop.",
+            why_low="The shock comes near its end in bump, or to it: a shock is no stop.",
             disagrees="With a hydraulic bump zone in the shock some run closer.",
         ),
         breaks=0.0,
@@ -46,7 +46,7 @@ RUN_FIGURES: tuple[RunFigure, ...] = (
         "What is left of the shock's stroke where it is longest, anywhere in travel and articulation.",
         Judgment(
             "fix", every(3.0, None),
-            why_low="The shock comes to its end in droop and hangs the axle: a strap should be tight before that.",
+            why_low="The shock comes near its end in droop, or hangs the axle: a strap should be tight before that.",
             disagrees="Light axles on street trucks have hung on their shocks for years.",
         ),
     ),
@@ -71,7 +71,10 @@ RUN_FIGURES: tuple[RunFigure, ...] = (
         "How far the shock leans out of its upper bolt's square, anywhere in travel and articulation.",
         Judgment(
             "fix", every(None, 12.0),
-            why_high="The upper eye is forced against its ears: it bends the shock's shaft or tears the bush.",
+            why_high=(
+                "The upper eye turns farther than it should: past what it gives, it bends the shaft or tears "
+                "the bush."
+            ),
             disagrees="Spherical eyes with spacers turn farther; check the maker's figure.",
         ),
     ),
@@ -80,7 +83,10 @@ RUN_FIGURES: tuple[RunFigure, ...] = (
         "How far the shock leans out of its lower bolt's square, anywhere in travel and articulation.",
         Judgment(
             "fix", every(None, 12.0),
-            why_high="The lower eye is forced against its ears: it bends the shock's shaft or tears the bush.",
+            why_high=(
+                "The lower eye turns farther than it should: past what it gives, it bends the shaft or tears "
+                "the bush."
+            ),
             disagrees="Spherical eyes with spacers turn farther; check the maker's figure.",
         ),
     ),
@@ -89,7 +95,10 @@ RUN_FIGURES: tuple[RunFigure, ...] = (
         "How far the spring is still pressed where it is longest, anywhere in travel and articulation.",
         Judgment(
             "fix", every(0.0, None),
-            why_low="The spring comes loose there and can fall out of its seat.",
+            why_low=(
+                "The spring is pressed less there than is wanted; below 0 it is loose and can fall out of its "
+                "seat."
+            ),
             disagrees="Some let it hang loose on a retainer or a light second spring.",
         ),
     ),
@@ -98,7 +107,7 @@ RUN_FIGURES: tuple[RunFigure, ...] = (
         "How far the spring can still be pressed before its coils touch, where it is shortest.",
         Judgment(
             "fix", every(6.0, None),
-            why_low="The coils come near to touching: the spring turns solid and takes the blow.",
+            why_low="The coils come near to touching, or touch: then the spring is solid and takes the blow.",
             disagrees="With a stop well before it less has done.",
         ),
         breaks=0.0,
@@ -111,7 +120,10 @@ RUN_FIGURES: tuple[RunFigure, ...] = (
         ),
         Judgment(
             "fix", every(None, 0.0),
-            why_high="The spring stands over the line of the arm's joints and pushes the arm to roll over.",
+            why_high=(
+                "The spring stands higher by the arm's line than is wanted; above it, it pushes the arm to "
+                "roll over."
+            ),
             disagrees="Bushed ends hold it upright while they are new.",
         ),
         breaks=0.0,
@@ -124,7 +136,7 @@ RUN_FIGURES: tuple[RunFigure, ...] = (
         ),
         Judgment(
             "consider", every(None, 0.0),
-            why_high="The bump stop never touches within the travel that is asked for: it stops nothing there.",
+            why_high="The bump stop is pressed less within the travel than is wanted; above 0 it never touches.",
             disagrees="As a last guard beyond the travel it has its place.",
         ),
     ),
@@ -145,7 +157,7 @@ RUN_FIGURES: tuple[RunFigure, ...] = (
         ),
         Judgment(
             "consider", every(None, 0.0),
-            why_high="The strap is never tight within the travel that is asked for: it holds nothing there.",
+            why_high="The strap keeps more slack within the travel than is wanted; above 0 it is never tight there.",
             disagrees="As a last guard beyond the travel it has its place.",
         ),
     ),
@@ -154,7 +166,10 @@ RUN_FIGURES: tuple[RunFigure, ...] = (
         "How much slack the strap has at ride.",
         Judgment(
             "fix", every(0.0, None),
-            why_low="The strap is tight at ride already: it holds the truck down and there is no droop.",
+            why_low=(
+                "The strap has less slack at ride than is wanted; with none it holds the truck down and there "
+                "is no droop."
+            ),
             disagrees="Nobody.",
         ),
         breaks=0.0,
@@ -164,8 +179,14 @@ RUN_FIGURES: tuple[RunFigure, ...] = (
         "How far the anti-roll bar's left arm slopes from level at ride.",
         Judgment(
             "consider", every(-10.0, 10.0),
-            why_low="The arms slope down from their pivot at ride: the bar's rate at the wheel changes with travel.",
-            why_high="The arms slope up from their pivot at ride: the bar's rate at the wheel changes with travel.",
+            why_low=(
+                "The arms' ends stand lower by their pivot at ride than is wanted: the bar's rate at the wheel "
+                "changes with travel."
+            ),
+            why_high=(
+                "The arms' ends stand higher by their pivot at ride than is wanted: the bar's rate at the "
+                "wheel changes with travel."
+            ),
             disagrees="Short arms that fit beat long level ones that do not.",
         ),
     ),
@@ -186,7 +207,7 @@ RUN_FIGURES: tuple[RunFigure, ...] = (
         ),
         Judgment(
             "fix", every(0.0, None),
-            why_low="What ends the way up is not the bump stop.",
+            why_low="The bump stop does not end the way up soon enough before something else does.",
             disagrees="Nobody: shocks and joints are no stops.",
         ),
     ),
@@ -198,7 +219,7 @@ RUN_FIGURES: tuple[RunFigure, ...] = (
         ),
         Judgment(
             "fix", every(0.0, None),
-            why_low="What ends the way down is not the strap.",
+            why_low="The strap does not end the way down soon enough before something else does.",
             disagrees="Light axles on street trucks have hung on their shocks for years.",
         ),
     ),
@@ -210,8 +231,14 @@ RUN_FIGURES: tuple[RunFigure, ...] = (
         ),
         Judgment(
             "fix", every(-10.0, 10.0),
-            why_low="On these springs the truck sits lower than the height that everything else was laid out for.",
-            why_high="On these springs the truck sits higher than the height that everything else was laid out for.",
+            why_low=(
+                "On these springs the truck sits lower than is wanted, where all else was laid out for its "
+                "ride height."
+            ),
+            why_high=(
+                "On these springs the truck sits higher than is wanted, where all else was laid out for its "
+                "ride height."
+            ),
             disagrees="Threaded seats take out some of it.",
         ),
     ),
@@ -223,8 +250,8 @@ RUN_FIGURES: tuple[RunFigure, ...] = (
         ),
         Judgment(
             "consider", every(-5.0, 5.0),
-            why_low="The truck leans to the left on these springs.",
-            why_high="The truck leans to the right on these springs.",
+            why_low="The left side's springs carry it lower than is wanted: it leans to the left.",
+            why_high="The right side's springs carry it lower than is wanted: it leans to the right.",
             disagrees="Fuel and driver lean it as much.",
         ),
     ),
@@ -263,7 +290,7 @@ RUN_FIGURES: tuple[RunFigure, ...] = (
         "The largest angle of the shaft's joint at the transfer case, anywhere in travel and articulation.",
         Judgment(
             "fix", every(None, None),
-            why_high="The joint at the case comes within three degrees of its limit, or past it.",
+            why_high="The joint at the case keeps less in hand than it should, or is past its limit.",
             disagrees="Nobody: past it the joint locks and breaks.",
         ),
     ),
@@ -272,7 +299,7 @@ RUN_FIGURES: tuple[RunFigure, ...] = (
         "The largest angle of the shaft's joint at the pinion, anywhere in travel and articulation.",
         Judgment(
             "fix", every(None, None),
-            why_high="The joint at the pinion comes within three degrees of its limit, or past it.",
+            why_high="The joint at the pinion keeps less in hand than it should, or is past its limit.",
             disagrees="Nobody: past it the joint locks and breaks.",
         ),
     ),
@@ -284,8 +311,11 @@ RUN_FIGURES: tuple[RunFigure, ...] = (
         ),
         Judgment(
             "fix", every(-3.0, 0.5),
-            why_low="The pinion points lower than its shaft's kind asks for, by more than drive takes out of it.",
-            why_high="The pinion points higher than its shaft's kind asks for, and drive turns it up farther.",
+            why_low="The pinion points lower than is wanted of it with this kind of shaft.",
+            why_high=(
+                "The pinion points higher than is wanted of it with this kind of shaft; drive turns it up on "
+                "soft mounts."
+            ),
             disagrees="Set by feel for the speed that it is driven at, either side has run smoothly.",
         ),
     ),
@@ -294,7 +324,7 @@ RUN_FIGURES: tuple[RunFigure, ...] = (
         "Peak to peak, how far the pinion leads and lags in one turn, where that is most over the straight travel.",
         Judgment(
             "consider", every(None, 1.0),
-            why_high="The shaft's joints do not cancel there: it shakes at speed.",
+            why_high="The pinion is driven unsteadily there: the shaft shakes at speed.",
             disagrees="At crawling speed nobody feels it.",
         ),
     ),

@@ -32,56 +32,56 @@ _CAUSES: dict[Complaint, tuple[tuple[str, str], ...]] = {
         ("bind", "what has to give springs back"),
     ),
     "wanders": (
-        ("rear_steer", "the axle turns in plan as it twists"),
-        ("front_steer", "the axle turns in plan as it twists"),
+        ("rear_steer", "an axle that turns in plan as it twists steers"),
+        ("front_steer", "an axle that turns in plan as it twists steers"),
         ("roll_axis", "its slope steers the axle as the body leans"),
         ("front_roll_axis", "its slope steers the axle as the body leans"),
-        ("lateral_drift", "the axle walks sideways over bumps"),
-        ("bump_steer", "the drag link turns the knuckle over bumps"),
-        ("twist_steer", "the drag link turns the knuckle as the axle twists"),
-        ("side_give", "the axle gives sideways before it is held"),
-        ("caster_change", "caster swings with travel"),
+        ("lateral_drift", "an axle that walks sideways over bumps is felt as steering"),
+        ("bump_steer", "what the drag link turns the knuckle over bumps"),
+        ("twist_steer", "what the drag link turns the knuckle as the axle twists"),
+        ("side_give", "an axle that gives sideways is late to be held"),
+        ("caster_change", "caster that swings with travel changes the steering"),
         ("panhard_slope", "a sloped bar moves the axle at once"),
     ),
     "binds": (
-        ("bind", "more is asked of the links than they can do at once"),
-        ("fight", "two things hold the axle sideways and disagree"),
-        ("joint_angle", "a joint runs out of angle"),
-        ("eye_frame", "a shock's eye is forced against its ears"),
-        ("eye_axle", "a shock's eye is forced against its ears"),
-        ("stroke_droop", "a shock hangs the axle"),
-        ("strap_side", "a strap is pulled sideways"),
+        ("bind", "what is asked of the links at once and they cannot do, their ends must give"),
+        ("fight", "two things that hold the axle sideways and disagree push against each other"),
+        ("joint_angle", "a joint that runs out of angle binds"),
+        ("eye_frame", "an eye turned past what it gives is forced against its ears"),
+        ("eye_axle", "an eye turned past what it gives is forced against its ears"),
+        ("stroke_droop", "a shock at its end in droop hangs the axle"),
+        ("strap_side", "a strap that leans is pulled sideways"),
     ),
     "shakes": (
-        ("pinion_set", "the joints do not cancel at ride"),
-        ("unsteady", "the joints do not cancel over the travel"),
-        ("case_angle", "the joint at the case works at a large angle"),
-        ("pinion_angle", "the joint at the pinion works at a large angle"),
-        ("pinion_change", "the pinion swings with travel"),
-        ("slip_in", "the shaft comes near to solid"),
-        ("side_give", "the axle can move on its bushings"),
+        ("pinion_set", "off its setting, {joints} at ride"),
+        ("unsteady", "where {joints}, the pinion leads and lags"),
+        ("case_angle", "a joint at the case that works near its limit shakes"),
+        ("pinion_angle", "a joint at the pinion that works near its limit shakes"),
+        ("pinion_change", "a pinion that swings with travel leaves its setting"),
+        ("slip_in", "a shaft that comes solid knocks"),
+        ("side_give", "an axle that gives sideways moves on its bushings"),
     ),
     "hits": (
-        ("order_bump", "something ends the way up before the bump stop"),
-        ("order_droop", "something ends the way down before the strap"),
-        ("stroke_bump", "a shock bottoms"),
-        ("coils", "coils touch"),
+        ("order_bump", "what ends the way up before the bump stop knocks"),
+        ("order_droop", "what ends the way down before the strap knocks"),
+        ("stroke_bump", "a shock that comes to its end in bump knocks"),
+        ("coils", "coils that touch knock"),
         ("stop_touches", "a bump stop that never touches stops nothing"),
-        ("slip_out", "the shaft is drawn out to its end"),
-        ("slip_in", "the shaft is pressed to its end"),
+        ("slip_out", "a shaft drawn out to its end knocks"),
+        ("slip_in", "a shaft pressed to its end knocks"),
         ("sits", "a truck that sits low has less travel left"),
     ),
     "leans": (
         ("roll_center", "a low one lets the body lean"),
         ("frequency", "soft springs lean"),
-        ("sides", "one side's springs carry higher"),
+        ("sides", "one side's springs that carry higher lean it"),
         ("bar_arm", "a bar whose arms slope works less"),
-        ("over", "a sprung arm that wants to roll over"),
+        ("over", "a spring over its arm's line rolls the arm"),
     ),
     "squats": (
         ("anti_squat", "little of it leaves the squat to the springs"),
         ("anti_dive", "little of it leaves the dive to the springs"),
-        ("sits", "the springs carry it at another height"),
+        ("sits", "springs that carry it at another height"),
         ("frequency", "soft springs squat and dive"),
     ),
 }
@@ -121,13 +121,22 @@ def explained(design: Design, found: Sequence[Finding]) -> list[Explained]:
     ]
 
 
+def _joints(design: Design) -> str:
+    """What goes wrong at a shaft of this kind that is not at its setting."""
+    shaft = design.driveshaft
+    if shaft is not None and shaft.kind == "double_at_case":
+        return "the pinion's joint, alone at its end, runs at an angle"
+    return "the two joints do not cancel"
+
+
 def _rank(cause: Cause) -> int:
     return 2 if cause.stands_out is None else 0 if cause.stands_out else 1
 
 
 def _causes(design: Design, complaint: Complaint, found: Sequence[Finding]) -> list[Cause]:
     causes = []
-    for figure, how in _CAUSES[complaint]:
+    for figure, said in _CAUSES[complaint]:
+        how = said.format(joints=_joints(design))
         own = [one for one in found if one.figure == figure]
         known = named(figure if figure in _WHOLE else f"run {figure}")
         if getattr(known, "end", None) not in (None, design.axle.end):

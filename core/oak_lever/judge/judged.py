@@ -80,8 +80,24 @@ def judge(swept: Swept) -> Judged:
     joint, own = measured.get("joint_angle"), swept.design.bands or {}
     if joint is not None and joint.limit is not None and "joint_angle" not in own:
         high[names.index("joint_angle")] = joint.limit - RESERVE_DEG
+    sources = tuple(
+        _held_to_stop(high[row], _breaks_at(measured, name), source) if name in own else source
+        for row, (name, source) in enumerate(zip(names, sources, strict=True))
+    )
     judged = Judged(swept, measured, names, value, low, high, sources, (*_FAULTS, *names), np.empty(0, dtype=np.int64))
     return replace(judged, severity=_severity(judged))
+
+
+WIDER = "set for this truck, wider than where it stops working: held to that"
+"""Where a band comes from that a truck's own would have silenced a stop with."""
+
+
+def _held_to_stop(high: Floats, worst: Floats | float | None, source: str) -> str:
+    """A truck's own band says what is liked, not what tears: its high end (D,) is brought to where a stop begins."""
+    if worst is None or not (high > worst).any():
+        return source
+    np.minimum(high, worst, out=high)
+    return WIDER
 
 
 def compared(before: Mapping[str, int], after: Mapping[str, int]) -> tuple[tuple[str, ...], tuple[str, ...]]:
@@ -153,7 +169,7 @@ def _grave(judged: Judged) -> Ints:
     grave = np.repeat(plain[:, None], judged.value.shape[1], axis=1)
     rigid = any(bar.rigid for bar in mechanism.layout.bars)
     for row, name in enumerate(figures):
-        worst = _breaks_at(judged, name)
+        worst = _breaks_at(judged.measured, name)
         if worst is not None:
             grave[row][judged.value[row] > worst] = STOP
         elif name in ("pinion_change", "caster_change") and rigid:
@@ -161,15 +177,12 @@ def _grave(judged: Judged) -> Ints:
     return grave
 
 
-def _breaks_at(judged: Judged, name: str) -> Floats | float | None:
+def _breaks_at(measured: Measures, name: str) -> Floats | float | None:
     """Past which value a figure is no matter of liking: it will not work, or something tears; None where there is none.
-
-    A band that the truck sets for its joints says how far they turn: the stop goes with it.
-    """
-    measure = judged.measured[name]
+    A joint that turns farther than the catalog says is said in the catalog, not by a band."""
+    measure = measured[name]
     if name == "joint_angle":
-        own = (judged.swept.design.bands or {}).get(name)
-        return measure.limit if own is None or own[1] is None else own[1] + RESERVE_DEG
+        return measure.limit
     if name == "bind":
         return measure.limit if measure.limit is not None else np.inf
     return {"side_force": WEAK_FORCE, "side_give": WEAK_GIVE, "fight": MOST_FIGHT_MM}.get(name)

@@ -17,7 +17,7 @@ from oak_lever.figures.running import running
 from oak_lever.figures.sit import Sitting
 from oak_lever.figures.struts import struts_of
 from oak_lever.judge.house import DEFAULT_USE, RESERVE_DEG, joint_kind
-from oak_lever.judge.judged import FIX, GOOD, SEVERITIES, STOP
+from oak_lever.judge.judged import FIX, GOOD, SEVERITIES, STOP, WIDER
 from oak_lever.judge.ladder import HARD, Rung, Rungs, straight_ladder
 from oak_lever.judge.places import Place
 from oak_lever.motion.mechanism import Floats, Ints
@@ -100,6 +100,7 @@ class _Checks:
         self.anywhere: Ints = np.flatnonzero(everywhere & swept.allowed[0])
         self.reached: Ints = np.flatnonzero(everywhere & swept.traced.reached[0])
         self.edges = edges(swept, cycled.columns | self.columns)
+        self.table_yaw = swept.column("yaw", np.arange(len(self.poses.travel_mm)))[0]
         self.straight = places.heave[swept.traced.reached[0, places.heave]]
         self.twist = places.articulation[swept.traced.reached[0, places.articulation]]
 
@@ -128,7 +129,8 @@ class _Checks:
             yield from self._shaft()
         elif of == "steering" and self.design.steering:
             for figure in _OF["steering"]:
-                yield from self._plain(figure, "drag-link", figure.column)
+                for check in self._plain(figure, "drag-link", figure.column):
+                    yield replace(check, said=" ".join(filter(None, (check.said, self._road_sees(figure)))))
 
     # one figure
 
@@ -219,6 +221,14 @@ class _Checks:
         far = int(poses[np.argmax(np.abs(column[poses]))])
         yield self._check(figure, part, float(np.ptp(column[poses])), self._place(far, part))
 
+    def _road_sees(self, figure: RunFigure) -> str:
+        """The knuckle turns against the axle, and the axle turns in plan: the road sees both together."""
+        poses = self.straight if figure.how == "spread" else self.twist
+        seen = self.columns[figure.column][poses] + self.table_yaw[poses]
+        if np.isnan(seen).any():
+            return ""
+        return f"That is against the axle; with the axle's own turn in plan the road sees {np.ptp(seen):.1f} degrees."
+
     def _place(self, pose: int, part: str) -> Place:
         return Place(float(self.poses.travel_mm[pose]), float(self.poses.articulation_deg[pose]), (part,))
 
@@ -227,6 +237,8 @@ class _Checks:
     ) -> Check:
         own, source = _band(self.design, figure)
         low, high = own if limits is None else limits
+        if figure.breaks is not None and (held := _held_to_stop(figure, low, high)) != (low, high):
+            (low, high), source = held, WIDER
         if value is not None and not isfinite(value):
             value = None
         side = 0 if value is None else _side(value, low, high)
@@ -281,9 +293,8 @@ class _Checks:
             said = "The springs as given carry the truck nowhere in the travel that is asked for."
             yield replace(check, grave=FIX, side=-1, said=said, guessed=guessed)
             return
-        height = -sits.travel - (settling or 0.0)
         yield replace(
-            self._check(_FIGURE["sits"], "axle", height, Place(sits.travel, 0.0, names)), guessed=guessed
+            self._check(_FIGURE["sits"], "axle", sits.stands, Place(sits.travel, 0.0, names)), guessed=guessed
         )  # fmt: skip
         left, right = (one.alone for one in sits.corners)
         if left is not None and right is not None:
@@ -302,10 +313,12 @@ class _Checks:
             yield self._check(_FIGURE[name], "shaft", float(left[pose]), self._place(pose, "shaft"))
         for name, limit in (("case_angle", shaft.joint_limit.case), ("pinion_angle", shaft.joint_limit.pinion)):
             figure = _FIGURE[name]
-            own = (self.design.bands or {}).get(name)
+            own, wider = (self.design.bands or {}).get(name), False
+            if own is not None and (own[1] is None or own[1] > limit):
+                own, wider = (own[0], limit), True
             for check in self._plain(figure, "shaft", figure.column, limits=own or (None, limit - RESERVE_DEG)):
                 past = check.value is not None and check.value > limit
-                yield replace(check, grave=STOP if past else check.grave)
+                yield replace(check, grave=STOP if past else check.grave, source=WIDER if wider else check.source)
         off = self.design.axle.pinion.angle - wanted_pinion(self.design)
         yield self._check(_FIGURE["pinion_set"], "shaft", off, Place(0.0, 0.0, ("shaft",)))
         unsteady = self.columns["shaft_unsteady"][self.straight]
@@ -371,6 +384,16 @@ def _side(value: float, low: float | None, high: float | None) -> int:
     return 1 if high is not None and value > high + _ROUNDING else 0
 
 
+def _held_to_stop(figure: RunFigure, low: float | None, high: float | None) -> Limits:
+    """A band brought to where a stop begins, on the side on which the house's has an end."""
+    breaks, verdict = figure.breaks, figure.verdict
+    assert breaks is not None
+    assert verdict is not None
+    if verdict.bands[DEFAULT_USE][0] is not None:
+        return (breaks if low is None else max(low, breaks)), high
+    return low, (breaks if high is None else min(high, breaks))
+
+
 def _band(design: Design, figure: RunFigure) -> tuple[Limits, str]:
     if design.bands and figure.id in design.bands:
         return design.bands[figure.id], "set for this truck"
@@ -388,6 +411,13 @@ def wanted_pinion(design: Design) -> float:
     assert shaft is not None
     if shaft.kind == "two_joints":
         return shaft.case.angle
+    return shaft_slope(design)
+
+
+def shaft_slope(design: Design) -> float:
+    """How far a design's driveshaft runs down from the case to the pinion at ride, degrees."""
+    shaft = design.driveshaft
+    assert shaft is not None
     x, y, z = (c - p for c, p in zip(shaft.case.joint, design.axle.pinion.joint, strict=True))
     return degrees(atan2(z, hypot(x, y)))
 

@@ -91,7 +91,10 @@ def _flat(design: Design, judged: Judged, units: Units) -> str:
     steep, swing = value.get("lower_angle"), value.get("swing")
     if steep is None or swing is None:
         return ""
-    return f"Here the steepest lower lies at {steep:.1f} degrees, and no link swings through more than {swing:.1f}."
+    return (
+        f"Here the steepest lower lies at {steep:.1f} degrees at ride, and between full droop and full bump no upper "
+        f"or lower turns by more than {swing:.1f}."
+    )
 
 
 def _window(design: Design, judged: Judged, units: Units) -> str:
