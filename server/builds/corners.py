@@ -9,7 +9,9 @@ from builds.schemas import Document, Increment
 from oak_lever.api import (
     LARGEST_MM,
     TURN_MM,
+    Filled,
     Inflated,
+    Instead,
     Load,
     Offered,
     Rungs,
@@ -38,13 +40,15 @@ class LoadIn(Schema):
 
 class CornersIn(Schema):
     """What ends the travel, how does it sit with each of these loads, which springs would carry it with the axle at the
-    travel `wanted`, what does one `turn` of a seat do, and a `spacer` under a bump stop?"""
+    travel `wanted`, what does one `turn` of a seat do, and a `spacer` under a bump stop?
+    Which pressure has it stand at each step of `height`?"""
 
     document: Document
     loads: Annotated[list[LoadIn], Field(max_length=20, default_factory=list)]
     wanted: Anywhere = 0.0
     turn: Annotated[float, Field(gt=0, le=100)] = TURN_MM
     spacer: Annotated[float, Field(gt=0, le=100)] = 6.0
+    height: Annotated[float, Field(gt=0, le=100)] = 25.0
 
 
 class CornersOut(Schema):
@@ -55,7 +59,9 @@ class CornersOut(Schema):
     turns: list[Turned]
     sliders: list[SliderStop]
     springs: list[Offered]
+    instead: list[Instead]
     inflated: list[Inflated]
+    filled: list[Filled]
     spacers: dict[str, list[Spaced]]
     bar_rate: float | None = None
 

@@ -62,6 +62,15 @@ def slider_stops(spring: Spring) -> float:
     return spring.second.slide * (spring.rate + spring.second.rate) / spring.rate
 
 
+def pressed_by(spring: Spring, force: float) -> float:
+    """How far a spring, or a stack of two, is pressed (mm) by a force (N): `coil` the other way round."""
+    if spring.second is None:
+        return force / spring.rate
+    both = spring.rate * spring.second.rate / (spring.rate + spring.second.rate)
+    until = slider_stops(spring)
+    return force / both if force <= both * until else until + (force - both * until) / spring.rate
+
+
 def gas(air: Air, length: Floats) -> Push:
     """Pressure times effective area, the pressure held."""
     area, slope = area_at(air, length)

@@ -6,17 +6,25 @@ from math import pi, sqrt
 
 import numpy as np
 
-from oak_lever.design.running import Shock, Stop
+from oak_lever.design.running import Shock, Spring, Stop
 from oak_lever.design.types import Design
-from oak_lever.figures.forces import pushed, slider_stops, sprung
+from oak_lever.figures.forces import pressed_by, pushed, slider_stops, sprung
 from oak_lever.figures.struts import GRAVITY, Travelled, sprung_weight
 from oak_lever.motion.mechanism import Floats, mechanism_of
 
 TURN_MM = 1.8
 """What one turn of a threaded seat moves it: a common pitch; a house value."""
 _SIDE = 0.5
+LB_IN = 0.1751268
+"""A pound an inch in N/mm."""
+SEATS_MM = 150.0
+"""How much longer an open shock is from eye to eye than between its spring's seats: eyes, collar and lower seat. A
+guess for a common coilover: measure it."""
+INSIDES_MM = (47.6, 57.2, 63.5, 76.2, 95.3, 127.0)
+"""Generic inside diameters of coil springs."""
+_SLEEVE_MM = 1.5
 
-RATES_N_MM: tuple[float, ...] = tuple(round(pounds * 0.1751268, 2) for pounds in range(100, 1001, 25))
+RATES_N_MM: tuple[float, ...] = tuple(round(pounds * LB_IN, 2) for pounds in range(100, 1001, 25))
 """Generic steps of coil rates: every 25 pounds an inch."""
 
 
@@ -64,9 +72,10 @@ class Turned:
 
 @dataclass(frozen=True)
 class Offered:
-    """A spring that carries the truck at ride: its rate, how far it is preloaded (mm; below 0 it hangs loose), how
-    far it is pressed at ride and where it is shortest in the straight travel, the ride frequency, and what speaks
-    against it."""
+    """A spring that carries the truck at ride, over the second one where there is a stack: its rate, how far it, or the
+    stack, is preloaded (mm; below 0 it hangs loose), how far it is pressed at ride and where it is shortest in the
+    straight travel, the ride frequency, and what speaks against it. To order it: its free length and inside diameter,
+    by what the shock takes, mm."""
 
     rate: float
     preload: float
@@ -74,6 +83,8 @@ class Offered:
     shortest: float
     frequency: float
     against: tuple[str, ...]
+    free_length: float
+    inside: float
 
 
 @dataclass(frozen=True)
@@ -92,6 +103,14 @@ class Inflated:
     pressure: float
     stands: float | None
     under_bump: float | None
+
+
+@dataclass(frozen=True)
+class Filled:
+    """The pressure (kPa) at which the truck stands so far over its ride height once settled; None where none does."""
+
+    stands: float
+    pressure: float | None
 
 
 Along = tuple[Shock, Floats, Floats]
@@ -213,11 +232,12 @@ class Sitting:
         wanted: float, weight: float,
     ) -> Offered:  # fmt: skip
         shock, length, _ = own[0]
-        pressed = force / rate
+        spring = _rated(shock, rate, 0.0)
+        pressed = pressed_by(spring, force)
         preload = pressed - (shock.extended - lengths[0])
         shortest = pressed + lengths[0] - float(length.min())
         names = [one[0].id for one in own]
-        sprung_so = _sprung(self.design, names, rate, max(preload, 0.0))
+        sprung_so = resprung(self.design, names, rate, max(preload, 0.0))
         speed = Sitting(sprung_so).rate_at(wanted)
         per_second = sqrt(max(speed, 0.0) * 1000.0 * GRAVITY / weight) / (2.0 * pi)
         against = []
@@ -225,7 +245,9 @@ class Sitting:
             against.append("loose")
         if shock.spring and shortest > shock.spring.solid:
             against.append("coils")
-        return Offered(rate, preload, pressed, shortest, per_second, tuple(against))
+        free = shock.extended - SEATS_MM + max(preload, 0.0)
+        inside = next((one for one in INSIDES_MM if one >= shock.diameter + _SLEEVE_MM), shock.diameter + _SLEEVE_MM)
+        return Offered(rate, preload, pressed, shortest, per_second, tuple(against), free, inside)
 
     def sliders(self) -> list[SliderStop]:
         """Where each stack's slider stops."""
@@ -246,6 +268,35 @@ class Sitting:
             found.append(SliderStop(shock.id, where))
         return found
 
+    def filled_at(self, heights: Sequence[float]) -> list[Filled]:
+        """The pressure in every air spring that has the truck stand so far over its ride height once settled, by
+        halving; None where none of 1 to 2000 kPa does."""
+        found = []
+        for height in heights:
+            travel = self.travel_at(height)
+            at = [(pressure, self._carries(pressure, travel)) for pressure in (1.0, 2000.0)]
+            if not at[0][1] <= 0.0 <= at[1][1]:
+                found.append(Filled(height, None))
+                continue
+            low, high = at[0][0], at[1][0]
+            for _ in range(40):
+                middle = (low + high) / 2.0
+                low, high = (middle, high) if self._carries(middle, travel) < 0.0 else (low, middle)
+            found.append(Filled(height, (low + high) / 2.0))
+        return found
+
+    def travel_at(self, height: float) -> float:
+        """The travel at which the springs must carry it to stand so far over ride height once settled."""
+        settling = self.design.corners.settling if self.design.corners else None
+        return -height - (settling or 0.0)
+
+    def _carries(self, pressure: float, travel: float) -> float:
+        """How much more than the sprung weight the springs carry at a pressure and travel, N."""
+        if not self.travelled.along[0] <= travel <= self.travelled.along[-1]:
+            return np.nan
+        sitting = Sitting(_filled(self.design, pressure))
+        return sum(float(sitting.lift(one, np.array([travel]))[0]) for one in sitting.shocks) - self.weight(None)
+
     def inflated(self, pressures: Sequence[float]) -> list[Inflated]:
         """At these pressures in every air spring; 0 is aired out: then it comes down on its bump stops."""
         found = []
@@ -265,33 +316,42 @@ class Sitting:
         return -float(limit["travel"]) if limit else None
 
 
-def _data(design: Design) -> list[Shock]:
+def shocks_of(design: Design) -> list[Shock]:
+    """The design's shocks and springs, in the file's order."""
     return list(design.corners.shocks) if design.corners else []
 
 
-def _with_shocks(design: Design, shocks: Sequence[Shock]) -> Design:
+def with_shocks(design: Design, shocks: Sequence[Shock]) -> Design:
+    """The design with these shocks in place of its own."""
     assert design.corners is not None
     return design.rewritten(corners=design.corners.rewritten(shocks=tuple(shocks)))
 
 
 def _changed(design: Design, names: Sequence[str], preload: Callable[[float], float]) -> Design:
-    return _with_shocks(design, [
+    return with_shocks(design, [
         one.rewritten(spring=one.spring.rewritten(preload=preload(one.spring.preload)))
-        if one.id in names and one.spring else one for one in _data(design)
+        if one.id in names and one.spring else one for one in shocks_of(design)
     ])  # fmt: skip
 
 
-def _sprung(design: Design, names: Sequence[str], rate: float, preload: float) -> Design:
-    return _with_shocks(design, [
-        one.rewritten(spring={"rate": rate, "preload": preload,
-                              "solid": one.spring.solid if one.spring else one.extended})
-        if one.id in names else one for one in _data(design)
+def _rated(shock: Shock, rate: float, preload: float, stacked: bool = True) -> Spring:
+    """A shock's spring of another rate and preload; over its second one where it is `stacked`."""
+    spring = shock.spring
+    second = spring.second if spring and stacked else None
+    return Spring(rate=rate, preload=preload, solid=spring.solid if spring else shock.extended, second=second)
+
+
+def resprung(design: Design, names: Sequence[str], rate: float, preload: float, stacked: bool = True) -> Design:
+    """The design with these shocks' springs of another rate and preload; `stacked`: over the second ones they have."""
+    return with_shocks(design, [
+        one.rewritten(spring=_rated(one, rate, preload, stacked)) if one.id in names else one
+        for one in shocks_of(design)
     ])  # fmt: skip
 
 
 def _filled(design: Design, pressure: float) -> Design:
-    return _with_shocks(design, [
-        one.rewritten(air=one.air.rewritten(pressure=pressure)) if one.air else one for one in _data(design)
+    return with_shocks(design, [
+        one.rewritten(air=one.air.rewritten(pressure=pressure)) if one.air else one for one in shocks_of(design)
     ])  # fmt: skip
 
 

@@ -4,8 +4,8 @@ judged elsewhere."""
 
 from collections.abc import Callable, Iterator
 from dataclasses import dataclass
-from math import ceil, floor
-from typing import Any
+from math import ceil, dist, floor
+from typing import Any, Literal
 
 import numpy as np
 
@@ -14,22 +14,29 @@ from oak_lever.design.faults import Refused
 from oak_lever.design.reader import design_data, design_from
 from oak_lever.design.running import Shock
 from oak_lever.design.types import Design
-from oak_lever.figures.sit import RATES_N_MM, TURN_MM, Sitting
-from oak_lever.judge.ladder import HARD, straight_ladder
-from oak_lever.judge.running import Check, wanted_pinion, within
+from oak_lever.figures.sit import LB_IN, RATES_N_MM, TURN_MM, Sitting
+from oak_lever.judge.ladder import HARD, SOFT, Rungs, straight_ladder
+from oak_lever.judge.running import Check, rung_said, shaft_slope, within
 from oak_lever.move.others import Other
+from oak_lever.move.turned import (
+    SETTING_DEG,
+    SOFT_DEG,
+    Adjusted,
+    Ways,
+    adjusted,
+    set_pinion,
+    turned_housing,
+)
 from oak_lever.units import Units, length
 
 Data = dict[str, Any]
+Way = Literal["bump", "droop"]
 _RESERVE_BUMP_MM, _RESERVE_DROOP_MM = 12.0, 6.0
 _BEFORE_MM = 6.0
 """How far before what it guards a new stop is solid, or a new strap at its end."""
 _STOP_MM = (100.0, 40.0)
 """A common bump stop, free and solid."""
 _STRETCH = 0.08
-_SOFT_DEG = 1.5
-"""How far under its setting a pinion is set, that drive turns it up from: the middle of 1 to 3 degrees, and a little
-less."""
 _MOST_PRELOAD_MM = 75.0
 
 
@@ -54,6 +61,12 @@ class _Asked:
         except (Refused, KeyError):
             return
 
+    def priced(self, words: str, way: Way, change: Callable[[Data], object], more: str = "") -> Iterator[Other]:
+        """The design changed, with what that does to the travel that way as its price."""
+        for other in self.changed(words, "", change):
+            price = " ".join(filter(None, (_travel_price(self.design, other.design, way, self.units), more)))
+            yield Other(words, price, other.design)
+
     def part(self, data: Data, listed: str) -> Iterator[Data]:
         """The part and its mirror image, in the file."""
         names = {self.check.part, _other_side(self.check.part)}
@@ -61,6 +74,27 @@ class _Asked:
 
     def said(self, mm: float) -> str:
         return length(mm, self.units)
+
+
+def _travel_price(before: Design, after: Design, way: Way, units: Units) -> str:
+    """Where the straight travel ends that way, before and after, and by what."""
+    was, now = (straight_ladder(one)[0 if way == "bump" else 1] for one in (before, after))
+
+    def end(rungs: Rungs, design: Design) -> str:
+        first = rungs.first(*SOFT, *HARD)
+        if first is None:
+            return f"past {length(rungs.looked, units)}"
+        return f"at {length(first.at, units)}, where {rung_said(design, first)}"
+
+    said = f"{way.capitalize()} then ends {end(now, after)}; it ended {end(was, before)}."
+    touches = [rungs.first("touches" if way == "bump" else "tight") for rungs in (was, now)]
+    if touches[1] is None:
+        return said
+    word = "touches" if way == "bump" else "is tight"
+    had = "" if touches[0] is None else f", where it {'touched' if way == 'bump' else 'was tight'} at " + length(
+        touches[0].at, units)  # fmt: skip
+    thing = "stop" if way == "bump" else "strap"
+    return f"{said} The {thing} {word} at {length(touches[1].at, units)}{had}."
 
 
 def _other_side(name: str) -> str:
@@ -161,7 +195,7 @@ def _other_spring(asked: _Asked) -> Iterator[Other]:
     if not names:
         return
     settling = asked.design.corners.settling or 0.0 if asked.design.corners else 0.0
-    has = _rate(asked.design, names[0])
+    has, second = _rates(asked.design, names[0])
     use = [
         one for one in Sitting(asked.design).offered(names, -settling, RATES_N_MM)
         if not one.against and one.preload <= _MOST_PRELOAD_MM
@@ -179,19 +213,22 @@ def _other_spring(asked: _Asked) -> Iterator[Other]:
             for shock in data["corners"]["shocks"]:
                 if shock["id"] in names:
                     shock["spring"] |= {"rate": rate, "preload": preload}
-                    shock["spring"].pop("second", None)
 
+        over = "" if second is None else f" over the second of {second:.1f} N/mm ({second / LB_IN:.0f} lb/in)"
         yield from asked.changed(
-            f"springs of {one.rate:.1f} N/mm ({one.rate / 0.1751268:.0f} lb/in), preloaded {asked.said(preload)}: "
+            f"springs of {one.rate:.1f} N/mm ({one.rate / LB_IN:.0f} lb/in){over}, preloaded {asked.said(preload)}: "
             f"pressed {asked.said(one.at_ride)} at ride, {one.frequency:.1f} Hz",
             "Check that their own length leaves room for that.", change,
         )  # fmt: skip
 
 
-def _rate(design: Design, name: str) -> float:
+def _rates(design: Design, name: str) -> tuple[float, float | None]:
+    """A shock's spring's rate, and that of the second in its stack."""
     assert design.corners is not None
     spring = next(one.spring for one in design.corners.shocks if one.id == name)
-    return spring.rate if spring else 0.0
+    if spring is None:
+        return 0.0, None
+    return spring.rate, spring.second.rate if spring.second else None
 
 
 def _aired(asked: _Asked) -> Iterator[Other]:
@@ -278,10 +315,9 @@ def _spacers(asked: _Asked) -> Iterator[Other]:
                     one["free"] += spacer
                     one["solid"] += spacer
 
-        yield from asked.changed(
-            f"put {asked.said(spacer)} of spacer under the bump stop{'s' if names is None else ''}",
-            f"It takes that much off the bump travel, and touches {asked.said(spacer)} sooner.", change,
-        )  # fmt: skip
+        yield from asked.priced(
+            f"put {asked.said(spacer)} of spacer under the bump stop{'s' if names is None else ''}", "bump", change
+        )
 
 
 def _stops_added(asked: _Asked) -> Iterator[Other]:
@@ -308,10 +344,10 @@ def _stops_added(asked: _Asked) -> Iterator[Other]:
             for side, hand in (("left", 1.0), ("right", -1.0))
         ]  # fmt: skip
 
-    yield from asked.changed(
+    yield from asked.priced(
         f"add a bump stop over the tube on each side, {asked.said(across)} from the centerline, "
         f"{asked.said(at + solid - free)} above its pad at ride",
-        "It needs something on the frame there to stand against.", change,
+        "bump", change, "It needs something on the frame there to stand against.",
     )  # fmt: skip
 
 
@@ -342,11 +378,11 @@ def _shorter_strap(asked: _Asked) -> Iterator[Other]:
                     lengths.append(one["length"])
             return all(one > 0.0 for one in lengths)
 
-        for other in asked.changed("", "", change):
+        for other in asked.priced("", "droop", change):
             word = "shorter" if cut > 0 else "longer"
             yield Other(
                 f"cut the straps {asked.said(abs(cut))} {word}: {asked.said(lengths[0])} between bolt centers",
-                "It takes that much off the droop." if cut > 0 else "", other.design,
+                other.price, other.design,
             )  # fmt: skip
 
 
@@ -376,43 +412,95 @@ def _straps_added(asked: _Asked) -> Iterator[Other]:
             for side, hand in (("left", 1.0), ("right", -1.0))
         ]  # fmt: skip
 
-    yield from asked.changed(
+    yield from asked.priced(
         f"add a limit strap on each side, {asked.said(long)} between bolt centers, "
         f"{asked.said(across)} from the centerline, its upper bolt {asked.said(high)} off the floor",
-        "Its stretch is taken as 8 percent, a guess: use the maker's figure.", change,
+        "droop", change, "Its stretch is taken as 8 percent, a guess: use the maker's figure.",
     )  # fmt: skip
 
 
 # the shaft
 
 
-def _turned_pinion(asked: _Asked) -> Iterator[Other]:
-    """To what the shaft's kind asks for, and a little under it for what drive takes out of the mounts."""
-    wanted = round((wanted_pinion(asked.design) - _SOFT_DEG) * 2.0) / 2.0
-    by = wanted - asked.design.axle.pinion.angle
-
-    def change(data: Data) -> None:
-        data["axle"]["pinion"]["angle"] = wanted
-
-    way = "up" if by > 0 else "down"
-    yield from asked.changed(
-        f"turn the pinion {abs(by):.1f} degrees {way}, to {wanted:.1f} degrees nose up",
-        "Its brackets or perches are set to that; caster and mounts of a front axle turn with it.", change,
-    )  # fmt: skip
+def _turned_pinion(asked: _Asked, how: Ways) -> Iterator[Other]:
+    """To what the shaft's kind asks for, and a little under it for what drive takes out of soft mounts."""
+    try:
+        aimed = set_pinion(asked.design, SOFT_DEG, how)
+        by = round(aimed.axle.pinion.angle - asked.design.axle.pinion.angle, 1)
+        turned = turned_housing(asked.design, by, how)
+    except (Refused, ValueError):
+        return
+    if by:
+        yield Other(_turn_said(by, how, turned), _turn_price(asked, turned, how), turned)
 
 
-def _dropped_case(asked: _Asked) -> Iterator[Other]:
-    """The transfer case tipped or let down, rear end first: its output then points nearer to along the shaft."""
-    for degrees in (1.0, 2.0, 3.0):
-        for way, by in (("more", degrees), ("less", -degrees)):
+def _in_brackets(asked: _Asked) -> Iterator[Other]:
+    return _turned_pinion(asked, "brackets")
 
-            def turned(data: Data, by: float = by) -> None:
-                data["driveshaft"]["case"]["angle"] += by
 
-            yield from asked.changed(
-                f"shim the transfer case so that its output points down {degrees:.0f} degrees {way} toward this axle",
-                "Engine mounts, linkages and the other shaft's angle go with it.", turned,
-            )  # fmt: skip
+def _on_links(asked: _Asked) -> Iterator[Other]:
+    return _turned_pinion(asked, "links")
+
+
+def _turn_said(by: float, how: Ways, turned: Design) -> str:
+    what = "in its brackets" if how == "brackets" else "with its brackets, by the links' lengths"
+    return (
+        f"turn the housing {what} {abs(by):.1f} degrees, nose {'up' if by > 0 else 'down'}, to "
+        f"{turned.axle.pinion.angle:.1f} degrees nose up"
+    )
+
+
+def _turn_price(asked: _Asked, turned: Design, how: Ways) -> str:
+    moved = dist(turned.axle.pinion.joint, asked.design.axle.pinion.joint)
+    said = [
+        f"That is {SOFT_DEG:.1f} degrees under what the shaft asks for, as soft mounts let drive turn it up.",
+        f"The pinion's joint goes {asked.said(moved)} with it.",
+    ]
+    if how == "brackets":
+        said.append("Perches and brackets are cut loose and set anew, so that every mount stays where it is.")
+    else:
+        said += [_adjusted_said(one, asked.units) for one in adjusted(asked.design, turned)]
+    caster, was = turned.axle.caster, asked.design.axle.caster
+    if caster is not None and was is not None and abs(caster - was) >= SETTING_DEG:
+        said.append(f"Caster goes from {was:.1f} to {caster:.1f} degrees.")
+    return " ".join(said)
+
+
+def _adjusted_said(one: Adjusted, units: Units) -> str:
+    turns = "" if one.turns is None else f", {abs(one.turns):.1f} turns"
+    word = "longer" if one.by > 0 else "shorter"
+    return f"The {one.words} is set {length(abs(one.by), units)} {word}{turns}."
+
+
+_SHIM_STEP_DEG = 0.5
+_MOST_SHIM_DEG = 6.0
+
+
+def _tipped_case(asked: _Asked) -> Iterator[Other]:
+    """The transfer case tipped by shims, so that its output points where the pinion asks: for two joints parallel to
+    it, else as near to along the shaft as a few degrees bring it."""
+    shaft = asked.design.driveshaft
+    assert shaft is not None
+    if asked.check.figure.id == "case_angle" or shaft.kind != "two_joints":
+        wanted = shaft_slope(asked.design)
+    else:
+        wanted = asked.design.axle.pinion.angle + SOFT_DEG
+    by = _SHIM_STEP_DEG * round((wanted - shaft.case.angle) / _SHIM_STEP_DEG)
+    if shaft.kind != "two_joints" and asked.check.figure.id != "case_angle":
+        return  # the pinion of a double joint asks nothing of the output's angle
+    amounts = dict.fromkeys(np.sign(by) * min(abs(by), most) for most in (1.0, 2.0, 3.0, _MOST_SHIM_DEG))
+    for some in (float(one) for one in amounts if one):
+
+        def tipped(data: Data, some: float = some) -> None:
+            data["driveshaft"]["case"]["angle"] += some
+
+        way, other = ("down", "up") if some > 0 else ("up", "down")  # one case has both outputs
+        yield from asked.changed(
+            f"shim the transfer case so that its output toward this axle tips {way} {abs(some):.1f} degrees, to "
+            f"{shaft.case.angle + some:.1f} degrees down",
+            f"Its joint is taken as staying where it is. Its other output tips {other} by as much: where that shaft "
+            f"has a joint at each end, the other pinion then wants its nose {way} by as much.", tipped,
+        )  # fmt: skip
 
 
 def _other_slip(asked: _Asked) -> Iterator[Other]:
@@ -454,10 +542,10 @@ _PROPOSALS: dict[str, tuple[Proposer, ...]] = {
     "order_droop": (_shorter_strap, _straps_added),
     "sits": (_preloaded, _other_spring, _aired),
     "frequency": (_other_spring,),
-    "pinion_set": (_turned_pinion, _dropped_case),
-    "unsteady": (_turned_pinion, _dropped_case),
-    "case_angle": (_dropped_case,),
-    "pinion_angle": (_turned_pinion,),
+    "pinion_set": (_in_brackets, _on_links, _tipped_case),
+    "unsteady": (_in_brackets, _on_links, _tipped_case),
+    "case_angle": (_tipped_case,),
+    "pinion_angle": (_in_brackets, _on_links),
     "slip_out": (_other_slip,),
     "slip_in": (_other_slip,),
 }

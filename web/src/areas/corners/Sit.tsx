@@ -1,6 +1,5 @@
 /** How it sits: with each load, on which springs, at which pressure; what a turn or a spacer does. */
 
-
 import { shocksOf, stopsOf } from "../../document/corners";
 import { type Document, words } from "../../document/document";
 import { capital } from "../../document/parts";
@@ -36,6 +35,7 @@ export function Sit({ document, units, solved }: Of) {
       <Turns {...shown} />
       <Springs {...shown} />
       <Air {...shown} />
+      <Filled {...shown} />
       {stopsOf(document).map(({ id }) => (
         <Spacers key={id} {...shown} stop={id} solved={solved} />
       ))}
@@ -128,6 +128,10 @@ function Turns({ units, answer }: Shown) {
 
 const AGAINST: Record<string, string> = { loose: "too stiff: loose in droop", coils: "coils touch" };
 const NEAREST = 7;
+/** How far a spring should still be from solid where it is shortest, as the findings want it. */
+const SOLID_RESERVE_MM = 6;
+/** How much longer an open shock is than its seats stand apart, where nobody measured it. */
+const SEATS_MM = 150;
 
 /** Steps of rates that carry it at ride, those that nothing speaks against first. */
 function Springs({ document, units, answer }: Shown) {
@@ -144,19 +148,22 @@ function Springs({ document, units, answer }: Shown) {
       corners: now.corners && {
         ...now.corners,
         shocks: shocksOf(now).map((one) =>
-          one.spring ? { ...one, spring: { ...one.spring, rate, preload: Math.round(preload * 2) / 2, second: null } } : one,
+          one.spring ? { ...one, spring: { ...one.spring, rate, preload: Math.round(preload * 2) / 2 } } : one,
         ),
       },
     })); // prettier-ignore
   return (
     <FigureSection
       title="Springs that carry it at ride"
-      head={[rateUnit(units), "Preload", "Pressed", "Hz", ""]}
+      head={[rateUnit(units), "Preload", "Pressed", "Hz", "Free", "Inside", "To solid", ""]}
       rows={near.map((one) => [
         rateFigure(one.rate, units),
         lengthFigure(Math.max(one.preload, 0), units),
         lengthFigure(one.at_ride, units),
         plain(one.frequency, 2),
+        lengthFigure(one.free_length, units),
+        lengthFigure(one.inside, units),
+        lengthFigure(one.shortest + SOLID_RESERVE_MM, units),
         one.against.length > 0 ? (
           one.against.map((why) => AGAINST[why] ?? why).join(", ")
         ) : (
@@ -171,9 +178,57 @@ function Springs({ document, units, answer }: Shown) {
     >
       <p className="quiet">
         {unitSign(units) === "in" ? "Lengths in inches. " : "Lengths in millimeters. "}Every 25 lb/in, a
-        generic step: ask for the maker’s own. One spring in place of each.
+        generic step: ask for the maker’s own.{" "}
+        {shock.spring.second
+          ? "Each over the second spring that is there: preload and pressed are the stack’s."
+          : "One spring in place of each."}{" "}
+        To order one: at least that far to solid; the free length takes the seats {length(SEATS_MM, units)}{" "}
+        less apart than the open shock is long, a guess until they are measured.
       </p>
+      <Instead answer={answer} />
     </FigureSection>
+  );
+}
+
+/** What would do where every rate of the steps hangs loose in droop; or that nothing does. */
+function Instead({ answer }: Pick<Shown, "answer">) {
+  const allLoose = answer.springs.every((one) => one.against.includes("loose"));
+  if (!allLoose) return null;
+  if (answer.instead.length === 0)
+    return (
+      <p>
+        Every one of these hangs loose in droop, and neither a softer one, a second spring nor a strap keeps
+        it seated here: move the shock’s eyes, or ask for less droop.
+      </p>
+    );
+  return (
+    <>
+      <p>Every one of these hangs loose in droop. What would do:</p>
+      <ul>
+        {answer.instead.map((one) => (
+          <li key={one.words}>
+            {capital(one.words)}.{" "}
+            <Button aria-label={`Take ${one.words}`} onPress={() => edited(() => one.document as Document)}>
+              Take
+            </Button>
+          </li>
+        ))}
+      </ul>
+    </>
+  );
+}
+
+/** The pressure for each height, as the springs are placed. */
+function Filled({ units, answer }: Shown) {
+  return (
+    <FigureSection
+      title="Pressure for each height"
+      head={["Stands", "Pressure"]}
+      rows={answer.filled.map((one) => [
+        overRide(one.stands, units),
+        one.pressure === null ? "none does" : showPressure(one.pressure, units),
+      ])}
+    />
   );
 }
 

@@ -15,7 +15,13 @@ export function useCorners(document: Document, units: Units) {
   const cases = useTruck((s) => s.truck?.document.cases);
   const loads = (cases ?? []).map(({ name, mass, front_share }) => ({ name, mass, front_share }));
   const settling = document.corners?.settling ?? 0;
-  const body = { document, loads, wanted: -settling, spacer: increment(units, "shop") * 2 };
+  const body = {
+    document,
+    loads,
+    wanted: -settling,
+    spacer: increment(units, "shop") * 2,
+    height: units === "mm" ? 25 : 25.4,
+  };
   const key = JSON.stringify(body);
   return { key, ...{ asked: useAsked(key, (signal) => server.corners(body as never, signal), 400) } };
 }

@@ -195,7 +195,7 @@ describe("the list of parts", () => {
       <Parts document={runner} units="mm" solved={{ ...solvedTender(), document: runner }} />,
     );
     await press("Find places for it");
-    await settle(400);
+    await settle();
     expect(lastOf(asked, "POST /api/shocks/places")).toMatchObject({ shock: "bypass-left" });
     expect(said()).toContain("its stroke is too short");
     expect(sortOf(shocksOf(runner)[2]!)).toBe("bypass");
@@ -225,10 +225,19 @@ describe("the ladder", () => {
       way("bump", [rung(80, "solid", "bump-stop-left"), rung(95, "shut", "coilover-left")]),
       way("droop", [rung(70, "open", "coilover-left"), rung(90, "end", "strap-left")]),
     ];
-    const rest = { sits: [], turns: [], sliders: [], springs: [], inflated: [], spacers: {} };
+    const rest = {
+      sits: [],
+      turns: [],
+      sliders: [],
+      springs: [],
+      instead: [],
+      inflated: [],
+      filled: [],
+      spacers: {},
+    };
     open(runner, { "POST /api/corners": () => ok({ ladder, ...rest }) });
     leave = await leaving(<Ends document={runner} units="mm" solved={null} />);
-    await settle(600);
+    await settle();
     expect(said()).toContain(
       "bump stop left solid comes first, at 80 mm of 100 mm asked for, as it should be",
     );
@@ -245,19 +254,20 @@ describe("how it sits", () => {
         { side: "left", lift: 4500, alone: 0 }, { side: "right", lift: 4500, alone: 6 },
       ] }); // prettier-ignore
     const spring = (rate: number, against: string[]) => ({
-      rate, preload: 12.3, at_ride: 150, shortest: 300, frequency: 1.2, against,
+      rate, preload: 12.3, at_ride: 150, shortest: 300, frequency: 1.2, against, free_length: 356, inside: 63.5,
     }); // prettier-ignore
     const asked = open(runner, {
       "POST /api/corners": () =>
         ok({
           ladder: [], sits: [sits("", 8), sits("Loaded", null)], turns: [{ shocks: ["coilover-left", "coilover-right"], by: 3.2 }],
           sliders: [{ shock: "coilover-left", travel: -40 }], springs: [spring(61.3, []), spring(70, ["loose"])],
-          inflated: [{ pressure: 0, stands: -90, under_bump: 10 }],
+          inflated: [{ pressure: 0, stands: -90, under_bump: 10 }], instead: [],
+          filled: [{ stands: 25, pressure: 500 }, { stands: 75, pressure: null }],
           spacers: { "bump-stop-left": [{ spacer: 6, touches: 50, solid: null }], "bump-stop-right": [] },
         }), // prettier-ignore
     });
     leave = await leaving(<Sit document={runner} units="mm" solved={null} />);
-    await settle(600);
+    await settle();
     expect(said()).toContain("18 mm low"); // 8 mm up in the truck, and 10 mm of settling
     expect(said()).toContain("not carried");
     expect(said()).toContain("The left side’s springs carry their half 6 mm higher");
@@ -268,7 +278,32 @@ describe("how it sits", () => {
     expect(said()).toContain("past the travel");
     expect(lastOf(asked, "POST /api/corners")).toMatchObject({ wanted: -10 });
     await press("Take 61.3 N/mm");
-    expect(shocksOf(now())[0]!.spring).toMatchObject({ rate: 61.3, preload: 12.5, second: null });
+    expect(shocksOf(now())[0]!.spring).toMatchObject({ rate: 61.3, preload: 12.5 });
     expect(shocksOf(now())[2]!.spring).toBeUndefined();
+    expect(said()).toContain("25 mm high500 kPa");
+    expect(said()).toContain("75 mm highnone does");
+    expect(said()).toContain("35664306"); // free, inside, and what it must take before it is solid
+  });
+
+  it("says what would do where every rate hangs loose, takes it, or says that nothing does", async () => {
+    const loose = {
+      rate: 70, preload: -12.3, at_ride: 150, shortest: 300, frequency: 1.2, against: ["loose"], free_length: 356, inside: 63.5,
+    }; // prettier-ignore
+    const softer = { ...runner, name: "softer" };
+    const answer = (instead: { words: string; document: unknown }[]) => ({
+      ladder: [], sits: [], turns: [], sliders: [], springs: [loose], instead, inflated: [], filled: [], spacers: {},
+    }); // prettier-ignore
+    let offered = [{ words: "a softer spring, 12.0 N/mm", document: softer as unknown }];
+    open(runner, { "POST /api/corners": () => ok(answer(offered)) });
+    leave = await leaving(<Sit document={runner} units="mm" solved={null} />);
+    await settle();
+    expect(said()).toContain("Every one of these hangs loose in droop. What would do:");
+    await press("Take a softer spring, 12.0 N/mm");
+    expect(now().name).toBe("softer");
+    leave();
+    offered = [];
+    leave = await leaving(<Sit document={{ ...runner, name: "other" }} units="mm" solved={null} />);
+    await settle();
+    expect(said()).toContain("neither a softer one, a second spring nor a strap keeps it seated");
   });
 });
