@@ -29,11 +29,11 @@ def frame_figures(truck: Truck) -> dict[str, Spread]:
 
     Pitch and roll are the slopes of the least-squares plane through the marks, each weighing the same.
     """
-    seen = _seen(truck)
+    seen = seen_marks(truck)
     return {**_plane(seen), **_twist(seen)}
 
 
-def _seen(truck: Truck) -> list[_Seen]:
+def seen_marks(truck: Truck) -> list[_Seen]:
     heights: dict[str, list[Spread]] = {}
     for reading in truck.readings:
         if isinstance(reading, Height) and not reading.left_out:

@@ -1,14 +1,17 @@
 """What the readings come to, in words: figures beside those in force, what to take again and why, what is not used."""
 
-from collections.abc import Iterator, Mapping
+from collections.abc import Callable, Iterator, Mapping
 from dataclasses import dataclass, replace
 from itertools import combinations
 from typing import Literal
 
-from oak_lever.baseline.angles import as_read, turned_at
+from oak_lever.baseline.agree import agreed
+from oak_lever.baseline.angles import turned_at
+from oak_lever.baseline.direct import direct_figures
 from oak_lever.baseline.figures import Baseline, baseline
 from oak_lever.baseline.placement import Placed, place
-from oak_lever.baseline.spread import sigma_of
+from oak_lever.baseline.spread import Spread, sigma_of
+from oak_lever.design.running import Driveshaft
 from oak_lever.design.types import Design
 from oak_lever.truck.types import Angle, Distance, Height, Scale, Truck
 from oak_lever.units import MM_PER_INCH, Units, length
@@ -43,7 +46,11 @@ KNOWN: dict[str, Known] = {
     "wheelbase_right": Known("Wheelbase, right", "mm"),
     "rear_pinion": Known("Rear pinion, nose up", "deg"),
     "front_pinion": Known("Front pinion, nose up", "deg"),
-    "case_output": Known("Transfer case output, down", "deg"),
+    "case_output": Known("Transfer case output, down on its way back", "deg"),
+    "output_offset": Known("Transfer case output, left of center", "mm"),
+    "output_turn": Known("Transfer case output, turned left on its way back", "deg"),
+    "rear_radius": Known("Rear tire, loaded radius", "mm", "axles.rear.tire_radius_loaded"),
+    "front_radius": Known("Front tire, loaded radius", "mm", "axles.front.tire_radius_loaded"),
     "mass": Known("Mass of the whole truck", "kg", "vehicle.mass"),
     "front_share": Known("Share on the front axle", "share", "vehicle.front_share"),
     "cg_x": Known("Center of gravity, ahead of the datum", "mm"),
@@ -55,8 +62,12 @@ _ROUND: dict[str, float] = {"10 mm": 10.0, "1/2 in": MM_PER_INCH / 2, "1 in": MM
 """Slips that a tape invites."""
 _NEAR_SIGMAS = 2.0
 _TRIED = 6
-_OTHER_WAY_DEG = 25.0
-_LIKE_DEG = 15.0
+_OF_CASE: dict[str, Callable[[Driveshaft], float]] = {
+    "case_output": lambda shaft: shaft.case.angle,
+    "output_offset": lambda shaft: shaft.case.joint[1],
+    "output_turn": lambda shaft: shaft.case.turn,
+}
+"""What of a rear axle's shaft each reading of the output is."""
 
 
 @dataclass(frozen=True)
@@ -81,27 +92,54 @@ class BaselineFigure:
 
 
 @dataclass(frozen=True)
+class Unsettled:
+    """A figure that its readings do not give because they disagree, and why."""
+
+    id: str
+    words: str
+    why: str
+
+
+@dataclass(frozen=True)
 class Told:
-    """`again` by reading: why to take it again; `unused` by reading: why it is kept and not used; `hints` for all."""
+    """`figures`: of the readings that fit together. `unsettled`: what those that are left disagree about. `held_out` by
+    reading: why it is not used; `again` by reading: why to take it again; `unused` by reading: why it is kept and not
+    used; `hints` for all."""
 
     figures: tuple[BaselineFigure, ...]
+    unsettled: tuple[Unsettled, ...]
+    held_out: dict[str, str]
     again: dict[str, str]
     unused: dict[str, str]
     hints: tuple[str, ...]
 
 
 def told(truck: Truck, designs: Mapping[str, Design], units: Units) -> Told:
-    taken = baseline(truck, designs)
+    """What a truck's readings come to. `designs` by end: what brings a pinion read away from ride back to it."""
+    fit = agreed(truck, designs, units)
+    taken = baseline(fit.truck, designs)
+    found = {**taken.figures, **direct_figures(fit.truck)}
+    held = fit.held_out
     return Told(
-        tuple(_figure(name, taken, truck, designs) for name in KNOWN if name in taken.figures),
-        {**_again(truck, taken.placed, units), **_angles(truck, designs)},
-        dict(_unused(truck, taken.placed, designs)),
-        tuple(_hints(truck, taken)),
-    )
+        tuple(
+            _figure(name, _widened(found[name], fit.spread.get(name)), truck, designs)
+            for name in KNOWN if name in found and name not in fit.disagree
+        ),
+        tuple(Unsettled(name, KNOWN[name].words, fit.disagree[name]) for name in KNOWN if name in fit.disagree),
+        held,
+        _again(fit.truck, taken.placed, units),
+        {name: why for name, why in _unused(truck, taken.placed, designs) if name not in held},
+        tuple(_hints(fit.truck, taken)),
+    )  # fmt: skip
 
 
-def _figure(name: str, taken: Baseline, truck: Truck, designs: Mapping[str, Design]) -> BaselineFigure:
-    known, found = KNOWN[name], taken.figures[name]
+def _widened(found: Spread, spread: float | None) -> Spread:
+    """With the larger of what the readings' own sigmas and their scatter say of it."""
+    return found if spread is None or spread <= found.sigma else Spread(found.value, {"scatter": spread})
+
+
+def _figure(name: str, found: Spread, truck: Truck, designs: Mapping[str, Design]) -> BaselineFigure:
+    known = KNOWN[name]
     own = truck.targets.get(name)
     if own is not None:
         known = replace(known, target=own.target, tolerance=own.tolerance)
@@ -110,6 +148,9 @@ def _figure(name: str, taken: Baseline, truck: Truck, designs: Mapping[str, Desi
     end = name.removesuffix("_pinion")
     if name.endswith("pinion") and end in designs:
         stands = designs[end].axle.pinion.angle
+    shaft = designs["rear"].driveshaft if "rear" in designs else None
+    if shaft is not None and name in _OF_CASE:
+        stands = _OF_CASE[name](shaft)
     return BaselineFigure(
         name, known.words, known.unit, found.value + 0.0, found.sigma, _grade(known, found.value, found.sigma),
         known.target, known.tolerance, own is not None, known.path, take if known.path else None, stands,
@@ -163,24 +204,6 @@ def _swapped(truck: Truck, names: list[str]) -> dict[str, str]:
     return {}
 
 
-def _angles(truck: Truck, designs: Mapping[str, Design]) -> dict[str, str]:
-    """Angles that read like the complement of what is designed: a gauge zeroed the other way."""
-    found = {}
-    for reading in truck.readings:
-        if not isinstance(reading, Angle) or reading.left_out or reading.of == "case_output":
-            continue
-        design = designs.get(reading.of.removesuffix("_pinion"))
-        if design is None:
-            continue
-        value, wanted = as_read(reading).value, design.axle.pinion.angle
-        if abs(value - wanted) > _OTHER_WAY_DEG and abs(90.0 - abs(value) - abs(wanted)) < _LIKE_DEG:
-            found[reading.id] = (
-                f"Take it again: it comes to {value:.1f} degrees where the design has {wanted:.1f}: "
-                f"{90.0 - abs(value):.1f} if the gauge was zeroed the other way, or stood on the other face."
-            )
-    return found
-
-
 def _unused(truck: Truck, placed: Placed, designs: Mapping[str, Design]) -> Iterator[tuple[str, str]]:
     marks = {mark.id for mark in truck.marks}
     for reading in truck.readings:
@@ -189,7 +212,7 @@ def _unused(truck: Truck, placed: Placed, designs: Mapping[str, Design]) -> Iter
         elif reading.id in placed.unused:
             yield reading.id, "Shorter than 50 mm: it may lie either way, so it is kept and not used."
         elif isinstance(reading, Height) and reading.point not in marks:
-            yield reading.id, "A hub's height is kept; the frame's attitude comes from marks on the frame."
+            yield reading.id, "It gives the tire's loaded radius; the frame's attitude comes from marks on the frame."
         elif isinstance(reading, Angle) and turned_at(reading, designs) is None:
             yield reading.id, "Read away from ride, and no design of that end says how far the pinion turns there."
         elif isinstance(reading, Scale) and reading.raised and reading.raised.end == reading.end:

@@ -1,12 +1,15 @@
 """Reading, refusing and writing truck files."""
 
 from collections.abc import Iterator, Sequence
+from math import isfinite
 from typing import Any
+
+from pydantic import TypeAdapter, ValidationError
 
 from oak_lever.design.faults import Fault, Refused, not_finite, parse, too_deep, validated
 from oak_lever.design.reader import text_of
-from oak_lever.figures.register import JUDGED
-from oak_lever.truck.types import Angle, Distance, Height, Scale, Truck
+from oak_lever.design.whole import BANDED
+from oak_lever.truck.types import AnyReading, Distance, Height, Mark, Scale, Truck
 
 HUBS = tuple(f"{end}-hub-{side}" for end in ("front", "rear") for side in ("left", "right"))
 """The points of the axles that readings are taken to, beside the truck's own marks."""
@@ -31,11 +34,58 @@ def truck_from(data: Any) -> Truck:
         raise Refused([Fault("", "not a truck file: the outermost value must be an object")])
     if too_deep(data):
         raise Refused(too_deep(data))
-    truck = validated(Truck, data, list(not_finite(data, "")))
-    between = [*_bands(truck), *_stations(truck), *_marks(truck), *_readings(truck)]
-    if between:
-        raise Refused(between)
+    faults: list[Fault] = []
+    truck: Truck | None = None
+    try:
+        truck = validated(Truck, data, list(not_finite(data, "")))
+    except Refused as refusal:
+        faults = refusal.faults
+    known = {fault.path for fault in faults}
+    faults += [fault for fault in _between_parts(_Sound(data)) if fault.path not in known]
+    if truck is None or faults:
+        raise Refused(faults)
     return truck
+
+
+class _Sound:
+    """What of a truck file's data is sound by itself, with its place in its list: what holds between parts is judged of
+    these, so that every fault is told at once."""
+
+    def __init__(self, data: dict[str, Any]) -> None:
+        self.bands = list(data["bands"]) if isinstance(data.get("bands"), dict) else []
+        self.marks: list[tuple[int, Mark]] = list(_each(_MARK, data.get("marks")))
+        self.readings: list[tuple[int, AnyReading]] = list(_each(_READING, data.get("readings")))
+        self.points = {one["id"] for one in _dicts(data.get("marks")) if isinstance(one.get("id"), str)} - {*HUBS}
+        self.wheelbase: float | None = None
+        axles = data.get("axles")
+        if isinstance(axles, dict):
+            stations = [axles[end].get("station") for end in ("front", "rear") if isinstance(axles.get(end), dict)]
+            if len(stations) == 2 and all(isinstance(one, int | float) and isfinite(one) for one in stations):
+                self.wheelbase = stations[0] - stations[1]
+
+
+_MARK: TypeAdapter[Mark] = TypeAdapter(Mark)
+_READING: TypeAdapter[AnyReading] = TypeAdapter(AnyReading)
+
+
+def _dicts(listed: Any) -> list[dict[str, Any]]:
+    return [one for one in listed if isinstance(one, dict)] if isinstance(listed, list) else []
+
+
+def _each(kind: TypeAdapter[Any], listed: Any) -> Iterator[tuple[int, Any]]:
+    for n, one in enumerate(listed if isinstance(listed, list) else []):
+        try:
+            yield n, kind.validate_python(one)
+        except ValidationError:
+            continue
+
+
+def _between_parts(sound: _Sound) -> Iterator[Fault]:
+    yield from _bands(sound)
+    if sound.wheelbase is not None and sound.wheelbase <= 0.0:
+        yield Fault("axles.front.station", "must lie ahead of the rear axle's station")
+    yield from _marks(sound)
+    yield from _readings(sound)
 
 
 def truck_data(truck: Truck) -> dict[str, Any]:
@@ -48,47 +98,35 @@ def write_truck(truck: Truck) -> str:
     return text_of(truck_data(truck))
 
 
-def _bands(truck: Truck) -> Iterator[Fault]:
-    known = {figure.id for figure in JUDGED}
-    for name in truck.bands:
-        if name not in known:
+def _bands(sound: _Sound) -> Iterator[Fault]:
+    for name in sound.bands:
+        if name not in BANDED:
             yield Fault(f"bands.{name}", "is not a figure that is judged")
 
 
-def _stations(truck: Truck) -> Iterator[Fault]:
-    if not _in_order(truck):
-        yield Fault("axles.front.station", "must lie ahead of the rear axle's station")
+def _marks(sound: _Sound) -> Iterator[Fault]:
+    first: dict[str, int] = {}
+    for n, mark in sound.marks:
+        if mark.id in HUBS:
+            yield Fault(f"marks[{n}].id", f'"{mark.id}" is the name of a hub; give the mark another id')
+        if mark.id in first:
+            yield Fault(f"marks[{n}].id", f'"{mark.id}" is already the id of marks[{first[mark.id]}]')
+        first.setdefault(mark.id, n)
 
 
-def _in_order(truck: Truck) -> bool:
-    return truck.axles.front.station > truck.axles.rear.station
-
-
-def _marks(truck: Truck) -> Iterator[Fault]:
-    names = [mark.id for mark in truck.marks]
-    for n, name in enumerate(names):
-        if name in HUBS:
-            yield Fault(f"marks[{n}].id", f'"{name}" is the name of a hub; give the mark another id')
-        if name in names[:n]:
-            yield Fault(f"marks[{n}].id", f'"{name}" is already the id of marks[{names.index(name)}]')
-
-
-def _readings(truck: Truck) -> Iterator[Fault]:
-    marks = {mark.id for mark in truck.marks}
-    ids: list[str] = []
-    for n, reading in enumerate(truck.readings):
+def _readings(sound: _Sound) -> Iterator[Fault]:
+    first: dict[str, int] = {}
+    for n, reading in sound.readings:
         path = f"readings[{n}]"
-        if reading.id in ids:
-            yield Fault(f"{path}.id", f'"{reading.id}" is already the id of readings[{ids.index(reading.id)}]')
-        ids.append(reading.id)
+        if reading.id in first:
+            yield Fault(f"{path}.id", f'"{reading.id}" is already the id of readings[{first[reading.id]}]')
+        first.setdefault(reading.id, n)
         if isinstance(reading, Distance):
-            yield from _between(path, reading, marks)
+            yield from _between(path, reading, sound.points)
         elif isinstance(reading, Height):
-            yield from _known(f"{path}.point", reading.point, marks)
+            yield from _known(f"{path}.point", reading.point, sound.points)
         elif isinstance(reading, Scale):
-            yield from _raised(path, reading, truck)
-        else:
-            assert isinstance(reading, Angle)
+            yield from _raised(path, reading, sound.wheelbase)
 
 
 def _between(path: str, reading: Distance, marks: Sequence[str] | set[str]) -> Iterator[Fault]:
@@ -106,7 +144,6 @@ def _known(path: str, name: str, marks: Sequence[str] | set[str]) -> Iterator[Fa
         yield Fault(path, f'"{name}" is neither a mark of this truck nor one of {", ".join(HUBS)}')
 
 
-def _raised(path: str, reading: Scale, truck: Truck) -> Iterator[Fault]:
-    wheelbase = truck.axles.front.station - truck.axles.rear.station
-    if reading.raised is not None and _in_order(truck) and reading.raised.by >= wheelbase:
+def _raised(path: str, reading: Scale, wheelbase: float | None) -> Iterator[Fault]:
+    if reading.raised is not None and wheelbase is not None and 0.0 < wheelbase <= reading.raised.by:
         yield Fault(f"{path}.raised.by", f"must be less than the wheelbase, {wheelbase:g} mm")

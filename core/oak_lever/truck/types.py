@@ -95,6 +95,26 @@ class Angle(Reading):
     travel: Mm = 0.0
 
 
+class OutputOffset(Reading):
+    """How far the transfer case's output stands to that side of the frame's centerline."""
+
+    kind: Literal["output_offset"]
+    side: Side
+    value: Reach
+    unit: LengthUnit
+    instrument: LengthTool = "tape"
+
+
+class OutputTurn(Reading):
+    """How far the transfer case's output is turned in plan from straight back, to which side on its way back."""
+
+    kind: Literal["output_turn"]
+    points: Side
+    value: Degrees
+    unit: Literal["deg"]
+    instrument: Literal["gauge"] = "gauge"
+
+
 class Raised(Part):
     """One end's axle center raised by so much more than the other's, mm."""
 
@@ -114,7 +134,7 @@ class Scale(Reading):
     raised: Raised | None = None
 
 
-AnyReading = Annotated[Distance | Height | Angle | Scale, Field(discriminator="kind")]
+AnyReading = Annotated[Distance | Height | Angle | OutputOffset | OutputTurn | Scale, Field(discriminator="kind")]
 
 
 class Case(Part):
