@@ -1,7 +1,7 @@
 """Everything that changes what is kept: each action checks, then writes, in one transaction."""
 
 import json
-from collections.abc import Collection, Sequence
+from collections.abc import Callable, Collection, Mapping, Sequence
 from dataclasses import dataclass
 from typing import Any, Literal
 
@@ -16,8 +16,10 @@ from oak_lever.api import (
     Fault,
     Known,
     LayoutName,
+    Meant,
     Refused,
     School,
+    Source,
     Truck,
     Use,
     design_data,
@@ -28,13 +30,18 @@ from oak_lever.api import (
     read_truck,
     resolved,
     split,
+    stood_on,
+    taken_keep_outs,
     truck_data,
     truck_from,
     with_figures,
+    with_radius,
     with_station,
     write_design,
     write_truck,
 )  # fmt: skip
+
+End = Literal["front", "rear"]
 
 
 class Conflict(Exception):
@@ -104,19 +111,30 @@ def import_design(build_id: int, text: str | bytes, take: Collection[str] | None
 
 
 @transaction.atomic
-def _bring(build_id: int, document: Document, take: Collection[str] | None) -> Revision:
+def _bring(
+    build_id: int, document: Document, take: Collection[str] | None, sources: Mapping[str, Source] | None = None
+) -> Revision:
     build = Build.objects.get(pk=build_id)
     standing = build.truck()
     if standing is None:
-        stored = _store_truck(build, 1, first_truck(build.name, document))
+        stored = _store_truck(build, 1, _sourced(first_truck(build.name, document), sources))
     else:
         truck = read_truck(standing.text)
         differing = differences(document, truck)
         if differing and take is None:
             raise TruckDiffers(differing)
-        changed = with_figures(truck, document, take or ())
+        taken = taken_keep_outs(with_figures(truck, document, take or ()), document, only_new=True)
+        changed = _sourced(taken, sources)
         stored = standing if changed == truck else _store_truck(build, standing.number + 1, changed)
     return _store(Design.objects.create(build=build), 1, document, stored.number)
+
+
+def _sourced(truck: Truck, sources: Mapping[str, Source] | None) -> Truck:
+    """The truck with where figures come from, by their paths."""
+    if not sources:
+        return truck
+    data = truck_data(truck)
+    return truck_from({**data, "sources": {**data.get("sources", {}), **sources}})
 
 
 def start_question(build_id: int, start: Start, sizes: Measures) -> dict[str, Any]:
@@ -134,8 +152,9 @@ def start_question(build_id: int, start: Start, sizes: Measures) -> dict[str, An
     return {**asked, "known": known, "use": use}
 
 
-def store_start(build_id: int, data: Any) -> Revision:
-    """Take in a design that was worked out for a build; rails that its truck had not are the truck's from now on.
+def store_start(build_id: int, data: Any, sources: Mapping[str, Source]) -> Revision:
+    """Take in a design that was worked out for a build; rails that its truck had not are the truck's from now on, in
+    the way of both axles. `sources`: where the measures come from that were asked for.
 
     Raises:
         Build.DoesNotExist: no such build.
@@ -143,8 +162,23 @@ def store_start(build_id: int, data: Any) -> Revision:
     design, truck = design_from(data), _truck_of(build_id)
     if truck is not None:
         bare, _ = split(design)
-        design = resolved(bare, with_figures(truck, design, () if truck.rails else ("rails",)))
-    return _bring(build_id, design, ("rails",))
+        had = taken_keep_outs(with_figures(truck, design, () if truck.rails else ("rails",)), design, only_new=True)
+        design = resolved(bare, had)
+    paths = {path: said for measure, said in sources.items() for path in _measured(measure, design.axle.end)}
+    return _bring(build_id, design, ("rails",), paths)
+
+
+def _measured(measure: str, end: End) -> tuple[str, ...]:
+    """The truck's figures that a measure asked at a start is."""
+    known = {
+        "wheelbase": ("axles.front.station", "axles.rear.station"),
+        "rail_underside": ("rails.underside",),
+        "rail_width": ("rails.outside_width",),
+        **{name: (f"axles.{end}.{name}",) for name in ("tire_diameter", "track")},
+    }
+    if measure not in known:
+        raise Refused([Fault(f"sources.{measure}", "is no measure of a start")])
+    return known[measure]
 
 
 def _truck_of(build_id: int) -> Truck | None:
@@ -234,11 +268,37 @@ def save_revision(design_id: int, base: int, truck_number: int, data: Any) -> Re
     with transaction.atomic():
         newest = live(design_id).head()
         _refuse_other_truck(document, newest.design.build, truck_number)
-        if newest.text == bare_text(document) and newest.number in (base, base + 1):
+        truck = _with_keep_outs(document, newest, truck_number)
+        if newest.text == bare_text(document) and newest.number in (base, base + 1) and truck == truck_number:
             return newest
         if newest.number != base:
             raise Conflict(newest)
-        return _store(newest.design, base + 1, document, truck_number)
+        return _store(newest.design, base + 1, document, truck)
+
+
+def _with_keep_outs(document: Document, head: Revision, number: int) -> int:
+    """Keep-outs of the truck that were moved, added or taken away on a design are the truck's: its revision that has
+    them so.
+
+    Raises:
+        Refused: where a design of the build could not stand on that truck.
+        Conflict: where somebody changed the truck's keep-outs otherwise meanwhile.
+    """
+    build = head.design.build
+    if document.as_found:
+        return number
+    seen = max(number, head.truck)  # what the revision that was edited stood on has its keep-outs
+    was = read_truck(TruckRevision.objects.get(build=build, number=seen).text)
+    wanted = taken_keep_outs(was, document)
+    if wanted == was:
+        return seen
+    newest = newest_truck(build)
+    standing = read_truck(newest.text)
+    if standing.room == wanted.room:
+        return newest.number
+    if standing.room != was.room:
+        raise Conflict(head)
+    return save_truck(build.pk, newest.number, {**truck_data(standing), "room": truck_data(wanted)["room"]}).number
 
 
 def _refuse_other_truck(document: Document, build: Build, number: int) -> None:
@@ -272,7 +332,7 @@ def save_truck(build_id: int, base: int, data: Any) -> TruckRevision:
         return _store_truck(build, newest.number + 1 if newest else 1, truck)
 
 
-def move_axle(build_id: int, base: int, end: Literal["front", "rear"], by: float) -> TruckRevision:
+def move_axle(build_id: int, base: int, end: End, by: float) -> TruckRevision:
     """Move an axle, with all its links, fore-aft on the frame (mm, + forward): the truck's station, and in each design
     of that axle what stands on the frame beside it. One as found stays as it was found.
 
@@ -281,20 +341,48 @@ def move_axle(build_id: int, base: int, end: Literal["front", "rear"], by: float
         Refused: where that makes no truck, or no design.
         Conflict: when `base` is not the truck's newest revision.
     """
+
+    def moved(truck: Truck) -> Truck:
+        data = truck_data(truck)
+        data["axles"][end]["station"] += by
+        return truck_from(data)
+
+    return _restand(build_id, base, end, moved, lambda design: with_station(design, by))
+
+
+def set_radius(build_id: int, base: int, end: End, radius: float, meant: Meant, source: Source) -> TruckRevision:
+    """Set an axle's loaded radius (mm): as measured, the truck then standing lower or higher on it, links and all; or
+    as a slip mended, every height staying. One as found stays as it was found.
+
+    Raises: as `move_axle`.
+    """
+
+    def on_it(truck: Truck) -> Truck:
+        data = truck_data(with_radius(truck, end, radius, meant))
+        data.setdefault("sources", {})[f"axles.{end}.tire_radius_loaded"] = source
+        return truck_from(data)
+
+    return _restand(build_id, base, end, on_it, lambda design: stood_on(design, radius, meant))
+
+
+def _restand(
+    build_id: int, base: int, end: End, change: Callable[[Truck], Truck], along: Callable[[Document], Document]
+) -> TruckRevision:
+    """Change the truck and, with it, every design of one axle, in one transaction."""
     with transaction.atomic():
         build = Build.objects.get(pk=build_id)
         newest = newest_truck(build)
         if newest.number != base:
             raise Conflict(newest)
-        data = truck_data(read_truck(newest.text))
-        data["axles"][end]["station"] += by
-        truck = truck_from(data)
+        truck = change(read_truck(newest.text))
         heads = [design.head() for design in build.designs.filter(deleted_at=None)]
         moved = [
-            (head, with_station(document, by))
+            (head, along(document))
             for head in heads
             if (document := on_truck(head, newest)).axle.end == end and not document.as_found
         ]
+        for head in heads:
+            resolved(json.loads(head.text), truck)
         stored = _store_truck(build, newest.number + 1, truck)
         for head, document in moved:
             if bare_text(document) != head.text:

@@ -31,6 +31,7 @@ from oak_lever.api import (
     changed_figures,
     changes,
     design_data,
+    guessed_figures,
     overlays,
     read_truck,
     table,
@@ -259,7 +260,9 @@ def file_name(name: str, number: int, kind: str) -> str:
 
 def sheet_question(revision: Revision) -> dict[str, Any]:
     """What the shop drawing of a revision is made from."""
-    titles = Titles(revision.design.build.name, revision.number, f"{revision.created_at:%Y-%m-%d}")
+    design = revision.design
+    guessed = tuple(guessed_figures(read_truck(newest_truck(design.build).text), standing_now(revision).axle.end))
+    titles = Titles(design.build.name, revision.number, f"{revision.created_at:%Y-%m-%d}", guessed)
     return {"document": design_data(standing_now(revision)), "titles": titles}
 
 

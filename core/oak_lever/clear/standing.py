@@ -14,6 +14,7 @@ from oak_lever.clear.parts import Body, Solid, Stage, housing_of
 from oak_lever.clear.solids import Piece, pieces_of
 from oak_lever.design.parts import parts_of
 from oak_lever.design.reader import design_data, design_from
+from oak_lever.design.room import move_solid
 from oak_lever.design.types import Design
 from oak_lever.motion.trace import Plan
 
@@ -133,27 +134,6 @@ def with_station(design: Design, by: float) -> Design:
     if data.get("steering"):
         data["steering"]["pitman"][0] -= by
     return design_from(data)
-
-
-def move_solid(solid: dict[str, Any], by: Sequence[float]) -> None:
-    """A solid or a region of a file, moved."""
-
-    def moved(point: Sequence[float]) -> list[float]:
-        return [float(v + d) for v, d in zip(point, by, strict=True)]
-
-    if solid["kind"] == "box":
-        solid["center"] = moved(solid["center"])
-    elif solid["kind"] == "tube":
-        solid["path"] = [moved(p) for p in solid["path"]]
-    elif solid["kind"] == "hull":
-        solid["points"] = [moved(p) for p in solid["points"]]
-    elif solid["kind"] == "holes":
-        solid["at"] = [moved(p) for p in solid["at"]]
-    else:
-        axis = "xyz".index(solid["along"])
-        flat = [by[n] for n in range(3) if n != axis]
-        solid["from"], solid["to"] = solid["from"] + by[axis], solid["to"] + by[axis]
-        solid["outline"] = [[float(a + flat[0]), float(b + flat[1])] for a, b in solid["outline"]]
 
 
 # the tube

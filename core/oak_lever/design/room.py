@@ -1,7 +1,8 @@
 """What is in the way, and where mounts may stand: solids, keep-outs, zones. Points mm, chassis axes, at ride."""
 
 import functools
-from typing import Annotated, Literal, Self
+from collections.abc import Sequence
+from typing import Annotated, Any, Literal, Self
 
 import numpy as np
 from numpy.typing import NDArray
@@ -136,12 +137,15 @@ Names = Annotated[tuple[Name, ...], Field(max_length=200)]
 
 
 class KeepOut(Part):
+    """What is in the way. `shared`: it is the truck's, kept once for both its axles and every alternative."""
+
     id: Name
     name: str = ""
     on: Literal["frame", "axle"]
     gap: Reach = GAP_MM
     except_: Annotated[Names, Field(alias="except")] = ()
     solid: Solid
+    shared: bool = False
 
 
 class Zone(Part):
@@ -156,3 +160,24 @@ class Room(Part):
     except_: Annotated[tuple[tuple[Name, Name], ...], Field(alias="except", max_length=500)] = ()
     keep_outs: Annotated[tuple[KeepOut, ...], Field(max_length=200)] = ()
     zones: Annotated[tuple[Zone, ...], Field(max_length=200)] = ()
+
+
+def move_solid(solid: dict[str, Any], by: Sequence[float]) -> None:
+    """A solid or a region of a file, moved."""
+
+    def moved(point: Sequence[float]) -> list[float]:
+        return [float(v + d) for v, d in zip(point, by, strict=True)]
+
+    if solid["kind"] == "box":
+        solid["center"] = moved(solid["center"])
+    elif solid["kind"] == "tube":
+        solid["path"] = [moved(p) for p in solid["path"]]
+    elif solid["kind"] == "hull":
+        solid["points"] = [moved(p) for p in solid["points"]]
+    elif solid["kind"] == "holes":
+        solid["at"] = [moved(p) for p in solid["at"]]
+    else:
+        axis = "xyz".index(solid["along"])
+        flat = [by[n] for n in range(3) if n != axis]
+        solid["from"], solid["to"] = solid["from"] + by[axis], solid["to"] + by[axis]
+        solid["outline"] = [[float(a + flat[0]), float(b + flat[1])] for a, b in solid["outline"]]

@@ -5,9 +5,9 @@ from dataclasses import dataclass
 from math import dist, hypot
 from typing import Any, Literal
 
-from oak_lever.clear.standing import move_solid
 from oak_lever.design.parts import Spot, bars_of, parts_of
 from oak_lever.design.reader import design_data, design_from
+from oak_lever.design.room import move_solid
 from oak_lever.design.types import Design
 from oak_lever.design.values import Point
 from oak_lever.motion.mechanism import mechanism_of

@@ -1,12 +1,17 @@
 """A design to start from that is sound for its use and school: drawn by proportions, then settled, then asked for less
-travel, as far as it must be; what was guessed, and what was given up, is said in its notes.
+travel, as far as it must be; what was given up is said in its notes. The rails stand in the way.
 """
 
 from typing import Any
 
+import numpy as np
+
 from oak_lever.clear.clearances import gaps_of
+from oak_lever.clear.within import outside
 from oak_lever.cycle import cycle
-from oak_lever.design.reader import design_from
+from oak_lever.design.parts import parts_of
+from oak_lever.design.reader import design_data, design_from
+from oak_lever.design.room import MOVING_GAP_MM, Box
 from oak_lever.design.start import Known, LayoutName, drawn_start
 from oak_lever.design.types import Design, School, Use
 from oak_lever.judge.judged import FIX, STOP, Judged, judge
@@ -47,8 +52,8 @@ def starting_design(
         if less is None:
             break
         design = _settled(less, increment_mm)
-    design = _apart(_cured(design, increment_mm), increment_mm)
-    return design.rewritten(notes=_notes(known, design, wanted))
+    design = _apart(_with_rails(_cured(design, increment_mm)), increment_mm)
+    return design.rewritten(notes=_notes(design, wanted))
 
 
 def _settled(design: Design, increment_mm: float) -> Design:
@@ -116,20 +121,8 @@ def _less(design: Design, grave: list[str], increment_mm: float) -> Design | Non
 _BY_TRAVEL = {"pinion_change", "caster_change", "ends-short-droop", "ends-short-bump", "no-travel", *_BY_TWIST}
 
 
-def _notes(known: Known, design: Design, wanted: Any) -> str:
-    """What nobody measured, and what was given up."""
-    axle, vehicle = design.axle, design.vehicle
-    guessed = [f"mass of the truck {vehicle.mass:g} kg", f"share on the front axle {vehicle.front_share:g}"]
-    if known.cg_height is None:
-        guessed.append(f"height of the center of gravity {vehicle.cg_height:g} mm")
-    if known.tire_radius_loaded is None:
-        guessed.append(f"loaded tire radius {axle.tire_radius_loaded:g} mm")
-    guessed += [
-        f"tire width {axle.tire_width:g} mm", f"axle tube {axle.tube_diameter:g} mm",
-        f"mass of the axle {axle.mass:g} kg",
-        "the pinion, the rails' section, all joints",
-    ]  # fmt: skip
-    said = [f"Guessed, to be measured: {', '.join(guessed)}."]
+def _notes(design: Design, wanted: Any) -> str:
+    """What was given up."""
     now = design.travel
     cut = [
         f"{word} {getattr(now, key):g} instead of {getattr(wanted, key):g} {unit}"
@@ -140,6 +133,36 @@ def _notes(known: Known, design: Design, wanted: Any) -> str:
         )
         if getattr(now, key) < getattr(wanted, key)
     ]
-    if cut:
-        said.append(f"Less travel than is usual for this use, so that its figures hold: {', '.join(cut)}.")
-    return " ".join(said)
+    return f"Less travel than is usual for this use, so that its figures hold: {', '.join(cut)}." if cut else ""
+
+
+_BOLTED_MM = 80.0
+"""A frame mount nearer to a rail than this stands on a bracket of it: its link is not held against that rail."""
+_BEYOND_AXLE_MM = 600.0
+
+
+def _with_rails(design: Design) -> Design:
+    """The rails in the way as they were typed: straight, from behind the rear axle to ahead of the front one, both
+    axles' and every alternative's."""
+    rails, base = design.rails, design.vehicle.wheelbase
+    assert rails is not None
+    ahead = base if design.axle.end == "rear" else 0.0
+    keep_outs = []
+    for side, hand in (("left", 1.0), ("right", -1.0)):
+        center = [
+            ahead - base / 2.0, hand * (rails.outside_width - rails.flange) / 2.0, rails.underside + rails.depth / 2.0
+        ]  # fmt: skip
+        size = [base + 2.0 * _BEYOND_AXLE_MM, rails.flange, rails.depth]
+        solid = {"kind": "box", "center": center, "size": size}
+        box = Box.model_validate(solid)
+        bolted = sorted({
+            spot.part for spot in parts_of(design).spots
+            if spot.on == "frame" and float(outside(box, np.array([spot.at]))[0]) < _BOLTED_MM
+        })  # fmt: skip
+        keep_outs.append({
+            "id": f"rail-{side}", "name": f"Frame rail, {side}", "on": "frame", "gap": MOVING_GAP_MM, "except": bolted,
+            "solid": solid, "shared": True,
+        })  # fmt: skip
+    data = design_data(design)
+    data["room"] = {**(data.get("room") or {}), "keep_outs": keep_outs}
+    return design_from(data)

@@ -49,6 +49,8 @@ class Titles:
     build: str
     revision: int
     date: str
+    guessed: tuple[str, ...] = ()
+    """What of the truck and this axle nobody has measured or looked up."""
 
 
 @dataclass(frozen=True)
@@ -218,7 +220,9 @@ def _title_block(
     yield Words(fitting(titles.build, 3.0, room - 18.0), (left + 3.0, top + 4.8), 3.0)
     yield Words("Oak Lever", (left + wide - 3.0, top + 4.8), 3.0, "end", bold=True)
     yield Words(fitting(design.name, 4.8, room, bold=True), (left + 3.0, top + 11.2), 4.8, bold=True)
-    yield Words(fitting(_reason(design), 2.8, room), (left + 3.0, top + 16.6), 2.8)
+    guessed = f"Guessed, to be measured: {', '.join(titles.guessed)}." if titles.guessed else ""
+    yield Words(fitting(_reason(design), 2.6, room), (left + 3.0, top + 15.0), 2.6)
+    yield Words(fitting(guessed, 2.3, room), (left + 3.0, top + 18.4), 2.3)
     yield Words(f"Revision {titles.revision}, {titles.date}", (left + 3.0, top + 24.4), 3.0)
     yield Words(f"{scale}, sheet {page[0]} of {page[1]}", (left + wide - 3.0, top + 24.4), 3.0, "end")
     use = USES[design.use or DEFAULT_USE].lower()

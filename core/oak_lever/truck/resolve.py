@@ -13,6 +13,7 @@ from oak_lever.design.reader import design_data, design_from
 from oak_lever.design.types import Design
 from oak_lever.truck.figures import TruckUnit
 from oak_lever.truck.reader import truck_data, truck_from
+from oak_lever.truck.shared import own_keep_outs, shared_keep_outs, taken_keep_outs, with_shared
 from oak_lever.truck.types import End, Truck
 
 Bare = dict[str, Any]
@@ -66,8 +67,9 @@ def overlay(truck: Truck, end: End) -> dict[str, Any]:
 
 
 def overlays(truck: Truck) -> dict[End, dict[str, Any]]:
-    """What the designs of either axle take from the truck."""
-    return {"rear": overlay(truck, "rear"), "front": overlay(truck, "front")}
+    """What the designs of either axle take from the truck; as `room.keep_outs` its own keep-outs, beside theirs."""
+    ends: tuple[End, End] = ("rear", "front")
+    return {end: {**overlay(truck, end), "room.keep_outs": shared_keep_outs(truck, end)} for end in ends}
 
 
 def resolved(bare: Bare, truck: Truck) -> Design:
@@ -81,6 +83,8 @@ def resolved(bare: Bare, truck: Truck) -> Design:
     for path, value in taken.items():
         if not _nothing(value):
             _put(whole, path, value)
+    if not bare.get("as_found"):
+        with_shared(whole, shared_keep_outs(truck, bare["axle"]["end"]))
     return design_from(whole)
 
 
@@ -91,6 +95,7 @@ def split(design: Design) -> tuple[Bare, Bare]:
     figures: Bare = {}
     if design.as_found:
         return bare, figures
+    own_keep_outs(bare)
     for shared in SHARED:
         value = _take(bare, shared.design)
         if not _nothing(value):
@@ -141,7 +146,8 @@ def first_truck(name: str, design: Design) -> Truck:
         },
         "axles": {"front": {"station": vehicle.wheelbase, **tires}, "rear": {"station": 0.0, **tires}},
     }
-    return with_figures(truck_from(data), design, [shared.design for shared in SHARED])
+    truck = with_figures(truck_from(data), design, [shared.design for shared in SHARED])
+    return taken_keep_outs(truck, design, only_new=True)
 
 
 def changed_figures(before: Truck, after: Truck, end: End) -> list[Difference]:
