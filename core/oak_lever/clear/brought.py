@@ -1,16 +1,17 @@
 """Keep-outs from files of other programs: a shape (STL) as the hull of its corners, outlines (DXF) drawn out."""
 
-from collections.abc import Iterator, Sequence
+from collections import Counter
+from collections.abc import Sequence
 from dataclasses import dataclass
 from io import BytesIO
-from math import sqrt
+from math import dist, sqrt
 from typing import Any, Literal
 
 import numpy as np
 
 from oak_lever.clear.within import outside
 from oak_lever.design.faults import Fault, Refused
-from oak_lever.design.room import Hull
+from oak_lever.design.room import Hull, Prism
 from oak_lever.motion.mechanism import Floats
 from oak_lever.tolerances import LARGEST_MM
 
@@ -18,6 +19,8 @@ FileUnit = Literal["mm", "in"]
 MM: dict[FileUnit, float] = {"mm": 1.0, "in": 25.4}
 MOST_CORNERS = 400
 """A hull of more corners is slower to keep clear of than it is truer."""
+_MEET_MM = 0.5
+"""Lines and arcs whose ends come this near to each other meet."""
 _FLAT_MM = 0.5
 """A curve is followed by chords that stand off it by no more than this."""
 _OUTLINE = 1000
@@ -107,18 +110,20 @@ def from_dxf(
     said_unit = _DXF_UNITS.get(int(drawing.header.get("$INSUNITS", 0)))
     scale = MM[unit] if said_unit is None else said_unit
     shapes, said = [], []
-    closed = list(_outlines(drawing))
+    read = _Outlines(drawing, _MEET_MM / scale)
+    closed = read.closed
     for n, (layer, outline) in enumerate(closed[:_MOST_OUTLINES]):
         label = name if len(closed) == 1 else f"{name}, {layer}" if layer != "0" else f"{name} {n + 1}"
         corners = [[float(x * scale), float(y * scale)] for x, y in outline]
         shapes.append(Shape(label, {"kind": "prism", "along": along, "from": start, "to": end, "outline": corners}))
     if not shapes:
-        raise _no("has no closed outline: join its lines into closed ones")
+        raise _no(" ".join(["has no closed outline: join its lines into closed ones.", *read.dropped()]))
     if len(closed) > _MOST_OUTLINES:
         said.append(f"The first {_MOST_OUTLINES} of {len(closed)} outlines were taken.")
     what = "the file says its unit" if said_unit is not None else f"the file says no unit, so {unit} was taken"
     count = "1 closed outline" if len(shapes) == 1 else f"{len(shapes)} closed outlines"
     said.append(f"{count}, curves as chords to {_FLAT_MM:g} mm; {what}.")
+    said += read.dropped()
     return Brought(tuple(shapes), tuple(said))
 
 
@@ -133,30 +138,80 @@ def _drawing(data: bytes) -> Any:
     return drawing
 
 
-def _outlines(drawing: Any) -> Iterator[tuple[str, list[tuple[float, float]]]]:
-    """Closed curves by themselves, and loops that lines and arcs make together."""
-    from ezdxf import edgeminer, edgesmith, path
+class _Outlines:
+    """What of a drawing is an outline: closed curves by themselves, and loops of lines and arcs whose ends meet within
+    `meet` (in the drawing's unit); and what is none, counted by what it is."""
 
-    open_ones = []
-    for entity in drawing.modelspace():
+    def __init__(self, drawing: Any, meet: float) -> None:
+        self._meet = meet
+        self.closed: list[tuple[str, list[tuple[float, float]]]] = []
+        self._dropped: Counter[str] = Counter()
+        open_ones = [entity for entity in drawing.modelspace() if not self._by_itself(entity)]
+        self._loops(open_ones, meet)
+
+    def dropped(self) -> list[str]:
+        """What was left out, in words; nothing where all was taken."""
+        if not self._dropped:
+            return []
+        what = ", ".join(f"{count} {kind}" for kind, count in sorted(self._dropped.items()))
+        return [f"Left out, as no closed outline: {what}."]
+
+    def _by_itself(self, entity: Any) -> bool:
+        """Whether it needs no others: taken where it is a closed curve, or left out where it is no curve at all."""
+        from ezdxf import path
+
+        kind = entity.dxftype().lower()
         try:
             way = path.make_path(entity)
-        except TypeError:  # words, points, dimensions: no outline
-            continue
+        except (TypeError, ValueError, ArithmeticError, IndexError, AttributeError):
+            self._dropped[kind] += 1  # words, points, dimensions, or a curve that is broken
+            return True
         if way.is_closed:
-            yield entity.dxf.layer, _flat(way)
+            self._take(entity.dxf.layer, way, kind)
+        return bool(way.is_closed)
+
+    def _take(self, layer: str, way: Any, kind: str) -> None:
+        try:
+            flat = _flat(way, self._meet)
+        except (ValueError, ArithmeticError, IndexError):
+            flat = []
+        if len(flat) < 3 or not _is_outline(flat):
+            self._dropped[f"{kind} that encloses nothing, or crosses itself"] += 1
         else:
-            open_ones.append(entity)
-    edges = list(edgesmith.edges_from_entities_2d(open_ones))
-    if not edges:
-        return
-    deposit = edgeminer.Deposit(edges)
-    for chain in edgeminer.find_all_simple_chains(deposit):
-        if edgeminer.is_loop(chain):
-            yield chain[0].payload.dxf.layer, _flat(edgesmith.path2d_from_chain(chain))
+            self.closed.append((layer, flat))
+
+    def _loops(self, open_ones: list[Any], meet: float) -> None:
+        from ezdxf import edgeminer, edgesmith
+
+        edges = list(edgesmith.edges_from_entities_2d(open_ones, gap_tol=meet))
+        if edges:
+            deposit = edgeminer.Deposit(edges, gap_tol=meet)
+            for chain in edgeminer.find_all_simple_chains(deposit):
+                if edgeminer.is_loop(chain, gap_tol=meet):
+                    way = edgesmith.path2d_from_chain(chain)
+                    way.close()
+                    self._take(chain[0].payload.dxf.layer, way, "loop")
+                else:
+                    self._dropped["line or arc whose ends meet nothing"] += len(chain)
+        self._dropped["line or arc whose ends meet nothing"] += len(open_ones) - len(edges)
+        self._dropped += Counter()  # what there is none of
 
 
-def _flat(way: Any) -> list[tuple[float, float]]:
+def _is_outline(flat: list[tuple[float, float]]) -> bool:
+    try:
+        Prism.model_validate({"kind": "prism", "along": "y", "from": 0.0, "to": 1.0, "outline": flat})
+    except ValueError:
+        return False
+    return True
+
+
+def _flat(way: Any, meet: float) -> list[tuple[float, float]]:
+    """The curve's corners; ends that meet within `meet` are one."""
     points = [(float(p.x), float(p.y)) for p in way.flattening(_FLAT_MM / 25.4)]
-    kept = [p for p, after in zip(points, [*points[1:], points[0]], strict=True) if p != after]
+    kept: list[tuple[float, float]] = []
+    for point in points:
+        if not kept or dist(point, kept[-1]) > meet:
+            kept.append(point)
+    while len(kept) > 1 and dist(kept[0], kept[-1]) <= meet:
+        kept.pop()
     return kept[:: max(1, -(-len(kept) // _OUTLINE))]

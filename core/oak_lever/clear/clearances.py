@@ -11,8 +11,9 @@ from oak_lever.clear.parts import Body, Pair, Stage, pairs_of
 from oak_lever.design.faults import Fault, Refused
 from oak_lever.design.types import Design
 from oak_lever.design.values import Point
-from oak_lever.motion.mechanism import Floats, Ints
-from oak_lever.motion.trace import Plan, Poses
+from oak_lever.figures.held import left_by_ends
+from oak_lever.motion.mechanism import Floats, Ints, mechanism_of
+from oak_lever.motion.trace import Plan, Poses, trace
 
 GRID = (21, 9)
 MOST_GRID = 201
@@ -61,9 +62,10 @@ class Clearances:
         }
 
 
-def clearances(design: Design, grid: tuple[int, int] = GRID, shocks: bool = False) -> Clearances:
+def clearances(design: Design, grid: tuple[int, int] = GRID, shocks: bool = False, allowed: bool = False) -> Clearances:
     """Over a grid of so many travels from full droop to full bump and articulations from one end to the other, each
-    pose reached straight up and then twisted; `shocks`: the bodies of shocks and springs among the parts.
+    pose reached straight up and then twisted; `shocks`: the bodies of shocks and springs among the parts; `allowed`:
+    only where stops and straps let the axle come.
 
     Raises:
         ValueError: for fewer than 2 or more than 201 of either.
@@ -74,14 +76,63 @@ def clearances(design: Design, grid: tuple[int, int] = GRID, shocks: bool = Fals
     reach = design.travel
     travels = np.linspace(-reach.droop, reach.bump, grid[0])
     twists = np.linspace(-reach.articulation, reach.articulation, grid[1])
-    found = gaps_of(design, grid=grid, shocks=shocks)
+    found = gaps_of(design, grid=grid, shocks=shocks, allowed=allowed)
     return Clearances(design.name, tuple(travels.tolist()), tuple(twists.tolist()), tuple(found))
 
 
-def gaps_of(design: Design, only: Wanted | None = None, grid: tuple[int, int] = GRID, shocks: bool = True) -> list[Gap]:
-    """The least gaps over the grid, of the pairs that are asked for."""
-    poses, places = grid_of(design, grid)
+def gaps_of(
+    design: Design, only: Wanted | None = None, grid: tuple[int, int] = GRID, shocks: bool = True, allowed: bool = True
+) -> list[Gap]:
+    """The least gaps of the pairs that are asked for: over the grid of travel and twist; where `allowed`, over what of
+    it stops and straps let the axle come to, and where between its rows they come to their ends."""
+    poses, places = allowed_poses(design, grid) if allowed else grid_of(design, grid)
     return gaps_at(design, poses, places, only, shocks)
+
+
+_EDGE_ROUNDS = 3
+
+
+def allowed_poses(design: Design, grid: tuple[int, int]) -> tuple[Poses, Ints]:
+    """The poses of the grid that stops and straps allow, in its order, and after them where, going up or down in each
+    column, one comes to its end (regula falsi, to some hundredths of a mm)."""
+    poses, places = grid_of(design, grid)
+    if design.corners is None or not (design.corners.stops or design.corners.straps):
+        return poses, places
+    mechanism = mechanism_of(design)
+    state = trace(mechanism, poses).state
+    left = np.nan_to_num(left_by_ends(design, mechanism, state)[0], nan=np.inf)[places]
+    cells = places.reshape(grid)
+    table = np.where(np.isinf(left), _FAR_MM, left).reshape(grid)
+    ends = [
+        (float(poses.travel_mm[cells[n, a]]), float(poses.travel_mm[cells[m, a]]),
+         float(poses.articulation_deg[cells[n, a]]), float(table[n, a]), float(table[m, a]))
+        for n in range(grid[0]) for m in (n - 1, n + 1) if 0 <= m < grid[0]
+        for a in range(grid[1]) if table[n, a] >= 0.0 > table[m, a]
+    ]  # fmt: skip
+    kept = places[table.ravel() >= 0.0]
+    if not ends:
+        return poses, kept
+    inside, outside, twist, near, past = (np.array(column) for column in zip(*ends, strict=True))
+    for _ in range(_EDGE_ROUNDS):
+        there = inside + (outside - inside) * near / (near - past)
+        plan = Plan()
+        at = np.array([plan.pose(float(t), float(a)) for t, a in zip(there, twist, strict=True)])
+        here = left_by_ends(design, mechanism, trace(mechanism, plan.poses()).state)[0, at]
+        here = np.nan_to_num(np.where(np.isinf(here), _FAR_MM, here), nan=-1.0)
+        held = here >= 0.0
+        inside, near = np.where(held, there, inside), np.where(held, here, near)
+        outside, past = np.where(held, outside, there), np.where(held, past, here)
+        past = np.where(past >= 0.0, -_HAIR_MM, past)
+    whole = Plan()
+    again = whole.grid(np.unique(poses.travel_mm[places]), np.unique(poses.articulation_deg[places])).ravel()
+    both = np.concatenate([
+        again[table.ravel() >= 0.0], [whole.pose(float(t), float(a)) for t, a in zip(inside, twist, strict=True)]
+    ]).astype(np.int64)  # fmt: skip
+    return whole.poses(), both
+
+
+_FAR_MM = 1e6
+_HAIR_MM = 1e-6
 
 
 def grid_of(design: Design, grid: tuple[int, int]) -> tuple[Poses, Ints]:

@@ -7,6 +7,7 @@ from oak_lever.design.running import Stop, Strap
 from oak_lever.design.types import Design
 from oak_lever.motion.mechanism import Floats, Mechanism
 from oak_lever.motion.trace import rotations
+from oak_lever.motion.vectors import cross
 
 _HAIR_MM = 1e-6
 
@@ -15,8 +16,15 @@ def held(design: Design, mechanism: Mechanism, state: Floats) -> NDArray[np.bool
     """(D, P) for D designs with their axles at `state` (D, P, 7): no stop pressed solid, no strap past its end. One
     that is past its end at ride already holds nothing, and is left out; so is a pose that is not reached."""
     reached = ~np.isnan(state[..., 0])
+    return np.asarray(reached & (left_by_ends(design, mechanism, state) >= -_HAIR_MM))
+
+
+def left_by_ends(design: Design, mechanism: Mechanism, state: Floats) -> Floats:
+    """(D, P) mm that the first of the stops and straps has left before it is solid, or at its end; infinite without, or
+    where each is past its end at ride already."""
+    least = np.full(state.shape[:2], np.inf)
     if design.corners is None:
-        return reached
+        return least
     turn = rotations(state)
     both: list[Stop | Strap] = [*design.corners.stops, *design.corners.straps]
     for strut in both:
@@ -26,8 +34,8 @@ def held(design: Design, mechanism: Mechanism, state: Floats) -> NDArray[np.bool
         left = length - strut.solid if isinstance(strut, Stop) else strut.length * (1.0 + strut.stretch) - length
         if isinstance(strut, Stop):  # a pad that has passed through where it would have stood still is past it
             left = np.where((span * span[:, :1]).sum(-1) > 0.0, left, -np.inf)
-        reached &= (left >= -_HAIR_MM) | (left[:, :1] < -_HAIR_MM)
-    return reached
+        least = np.minimum(least, np.where(left[:, :1] < -_HAIR_MM, np.inf, left))
+    return least
 
 
 def _carried(mechanism: Mechanism, state: Floats, turn: Floats, on: str, point: Floats) -> Floats:
@@ -57,4 +65,4 @@ def _frame(along: Floats, bolt: Floats) -> Floats:
     one = along / np.linalg.norm(along, axis=-1, keepdims=True)
     two = bolt - (one * bolt).sum(-1, keepdims=True) * one
     two = two / np.linalg.norm(two, axis=-1, keepdims=True)
-    return np.stack([one, two, np.cross(one, two)], axis=-1)
+    return np.stack([one, two, cross(one, two)], axis=-1)
