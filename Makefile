@@ -57,7 +57,7 @@ lock: .venv/.uv
 	cd web && npm install --package-lock-only && node ../tests/strip-funding.mjs package-lock.json
 
 validate: setup .venv/.dev
-	OAK_LEVER_DESIGNS=$(or $(DESIGNS),500) $(PY) -m pytest core/tests/test_09_advice.py
+	OAK_LEVER_DESIGNS=$(or $(DESIGNS),500) $(PY) -m pytest core/tests/test_09_advice.py core/tests/test_21_true.py
 
 soak: setup .venv/.dev web/dist/.built
 	OAK_LEVER_FUZZ=200 $(PY) -m pytest server/tests/test_08_fuzz.py
@@ -100,7 +100,7 @@ clean:
 
 .venv/.installed: .venv/.uv requirements.txt pyproject.toml
 	@echo "Installing the Python packages ..."
-	@.venv/bin/uv pip install -q --python $(PY) --require-hashes -r requirements.txt
+	@.venv/bin/uv pip install -q --compile-bytecode --python $(PY) --require-hashes -r requirements.txt
 	@.venv/bin/uv pip install -q --python $(PY) --no-deps -e .
 	@touch $@
 
@@ -111,6 +111,7 @@ clean:
 # Compiling takes a while once; done here, no first drag has to wait for it.
 .venv/.kernel: .venv/.installed $(wildcard core/oak_lever/motion/*.py core/oak_lever/motion/kernel/*.py) core/oak_lever/tolerances.py
 	@echo "Compiling the motion kernel ..."
+	@$(PY) -m compileall -q core/oak_lever server
 	@$(PY) -m oak_lever.warm
 	@touch $@
 

@@ -1,7 +1,8 @@
 """The core's public door: read designs and trucks, cycle, judge, move, draw, write."""
 
+from oak_lever.baseline.agree import agreed
 from oak_lever.baseline.figures import Baseline, baseline
-from oak_lever.baseline.words import BaselineFigure, Told, told
+from oak_lever.baseline.words import BaselineFigure, Told, Unsettled, told
 from oak_lever.batch import figures_of_many, mount_names, mounts_of
 from oak_lever.caution import BRIEF, WHOLE
 from oak_lever.clear.brought import Brought, FileUnit, from_dxf, from_stl
@@ -28,6 +29,7 @@ from oak_lever.design.room import Solid
 from oak_lever.design.start import Known, LayoutName
 from oak_lever.design.types import Design, School, Use
 from oak_lever.design.values import Band, Bands, Point
+from oak_lever.figures.instead import Instead, instead
 from oak_lever.figures.links import LinkFigures, Separation, link_figures, separation
 from oak_lever.figures.register import BY_ID, COLUMNS, FIGURES, USES, Column, Figure
 from oak_lever.figures.ridden import bar_rate
@@ -35,6 +37,7 @@ from oak_lever.figures.run_register import RUN_FIGURES, RunFigure
 from oak_lever.figures.sit import (
     RATES_N_MM,
     TURN_MM,
+    Filled,
     Inflated,
     Load,
     Offered,
@@ -77,6 +80,7 @@ from oak_lever.move.schools import school_says
 from oak_lever.move.settle import Settled, settle
 from oak_lever.move.since import Moved, since
 from oak_lever.move.start import starting_design
+from oak_lever.move.turned import Ways
 from oak_lever.move.zones import Ranked, ranked
 from oak_lever.sheet.dxf import room_dxf
 from oak_lever.sheet.links import Titles, links_sheet
@@ -84,7 +88,7 @@ from oak_lever.sheet.page import PAPERS, Paper
 from oak_lever.sheet.rows import csv_of
 from oak_lever.sheet.writers import pdf, svg
 from oak_lever.tolerances import LARGEST_MM
-from oak_lever.truck.figures import TRUCK_FIGURES, TruckFigure
+from oak_lever.truck.figures import TRUCK_FIGURES, TruckFigure, guessed_figures
 from oak_lever.truck.reader import read_truck, truck_data, truck_from, write_truck
 from oak_lever.truck.resolve import (
     SHARED,
@@ -98,7 +102,9 @@ from oak_lever.truck.resolve import (
     split,
     with_figures,
 )
-from oak_lever.truck.types import Truck
+from oak_lever.truck.restood import Meant, stood_on, with_radius
+from oak_lever.truck.shared import taken_keep_outs
+from oak_lever.truck.types import Source, Truck
 from oak_lever.units import Units
 
 __all__ = [
@@ -148,11 +154,13 @@ __all__ = [
     "Fault",
     "Figure",
     "FileUnit",
+    "Filled",
     "Finding",
     "Gap",
     "HandCheck",
     "Hole",
     "Inflated",
+    "Instead",
     "JointRow",
     "Kind",
     "Known",
@@ -163,6 +171,7 @@ __all__ = [
     "Locator",
     "Look",
     "Map",
+    "Meant",
     "Mechanism",
     "Moved",
     "NoCrossing",
@@ -190,6 +199,7 @@ __all__ = [
     "SliderStop",
     "Softer",
     "Solid",
+    "Source",
     "Spaced",
     "Station",
     "Sweep",
@@ -201,11 +211,14 @@ __all__ = [
     "Turned",
     "Under",
     "Units",
+    "Unsettled",
     "Use",
     "Variant",
     "Want",
     "Wanted",
+    "Ways",
     "Worsened",
+    "agreed",
     "aim",
     "all_effects",
     "bar_rate",
@@ -232,8 +245,10 @@ __all__ = [
     "from_stl",
     "gap_map",
     "gaps_here",
+    "guessed_figures",
     "hand_check",
     "holes",
+    "instead",
     "joint_left",
     "joint_rows",
     "judge",
@@ -268,8 +283,10 @@ __all__ = [
     "split",
     "starting_design",
     "stations",
+    "stood_on",
     "svg",
     "table",
+    "taken_keep_outs",
     "told",
     "truck_data",
     "truck_from",
@@ -283,6 +300,7 @@ __all__ = [
     "with_kind",
     "with_link",
     "with_locator",
+    "with_radius",
     "with_station",
     "without_link",
     "write_design",

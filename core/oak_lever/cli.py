@@ -11,7 +11,9 @@ if not {"check", "clear"} & set(
 import argparse
 import json
 import math
-from collections.abc import Sequence
+import multiprocessing
+from collections.abc import Iterator, Sequence
+from concurrent.futures import ProcessPoolExecutor
 from pathlib import Path
 from typing import Any
 
@@ -31,6 +33,7 @@ from oak_lever.api import (
     Refused,
     Sweep,
     Worsened,
+    agreed,
     baseline,
     clearances,
     cures,
@@ -132,8 +135,8 @@ def _parser() -> argparse.ArgumentParser:
     clearing.add_argument("--grid", default="x".join(map(str, GRID)), metavar="TxA", help="travels by articulations")
     clearing.add_argument("--shocks", action="store_true", help="the bodies of shocks and springs among the parts")
     clearing.set_defaults(run=_clear)
-    checking = commands.add_parser("check", help="print the findings on a design")
-    _takes_design(checking)
+    checking = commands.add_parser("check", help="print the findings on a design, or on several")
+    checking.add_argument("designs", nargs="+", metavar="DESIGN.json", help="design files; - reads standard input")
     checking.set_defaults(run=_check)
     return parser
 
@@ -195,16 +198,17 @@ def _truck(asked: argparse.Namespace) -> str:
             faulty.append((name, refusal))
     if truck is None or faulty:
         raise _Faulty(faulty)
-    taken = baseline(truck, designs)
+    taken, held_out = baseline(truck, designs), agreed(truck, designs, "mm").held_out
     if asked.json:
-        return json.dumps(taken.data(), ensure_ascii=not _takes_all(sys.stdout), allow_nan=False) + "\n"
-    return _baseline_table(taken)
+        beside = {"held_out": [{"reading": name, "why": why} for name, why in held_out.items()]}
+        return json.dumps(taken.data() | beside, ensure_ascii=not _takes_all(sys.stdout), allow_nan=False) + "\n"
+    return _baseline_table(taken, held_out)
 
 
 _BASELINE_UNITS = {"mass": "kg", "front_share": "", "left_share": "", "wheelbase_left": "mm", "wheelbase_right": "mm"}
 
 
-def _baseline_table(taken: Baseline) -> str:
+def _baseline_table(taken: Baseline, held_out: dict[str, str]) -> str:
     lines = []
     for name, figure in taken.figures.items():
         length = name.endswith(("fore_aft", "offset")) or name.startswith("cg_")
@@ -215,6 +219,9 @@ def _baseline_table(taken: Baseline) -> str:
         lines.append("The readings give no figure yet.")
     for reading, off in taken.placed.suspect:
         lines.append(f"take again: {_tame(reading)}, off by {off:.1f} of its sigma")
+    lines += [_tame(f"{reading}: {why}") for reading, why in held_out.items()]
+    if held_out:
+        lines.append("The figures above are of all readings, those too.")
     return "\n".join([*lines, "", *BRIEF]) + "\n"
 
 
@@ -296,8 +303,17 @@ def _takes_all(out: Any) -> bool:
 
 
 def _check(asked: argparse.Namespace) -> str:
-    design = _design(asked.design)
-    found = findings(cycle(design))
+    designs = [_design(name) for name in asked.designs]
+    found = [findings(cycle(design)) for design in designs]
+    notes = _noted([
+        (design, finding) for design, every in zip(designs, found, strict=True)
+        for finding in every if finding.severity != "good"
+    ])  # fmt: skip
+    said = [_checked(design, every, notes) for design, every in zip(designs, found, strict=True)]
+    return "\n\n".join(said) + "\n\n" + "\n".join([*BRIEF, ""])
+
+
+def _checked(design: Design, found: Sequence[Finding], notes: Iterator[list[str]]) -> str:
     use, school = USES[design.use or DEFAULT_USE], SCHOOLS[design.school or DEFAULT_SCHOOL].name
     intent = f"judged for: {use.lower()}; school: {school.lower()}"
     lines = [*filter(None, (_tame(design.name), intent, school_says(design))), ""]
@@ -305,15 +321,32 @@ def _check(asked: argparse.Namespace) -> str:
         if finding.severity == "good":
             continue
         lines.append(_tame(f"{finding.severity}: {finding.title}{_value(finding)}. {finding.message}"))
-        notes = (
-            _band(finding), _where(finding), finding.guessed, _hangs_on(design, finding), *_remedies(design, finding)
-        )  # fmt: skip
-        lines += [f"  {_tame(note)}" for note in notes if note]
+        lines += [
+            f"  {_tame(note)}" for note in (_band(finding), _where(finding), finding.guessed, *next(notes)) if note
+        ]
         lines.append(f"  who would disagree: {finding.disagrees}")
     good = [f"{finding.title}{_value(finding)}" for finding in found if finding.severity == "good"]
-    if good:
-        lines += ["", "good: " + "; ".join(good)]
-    return "\n".join([*lines, "", *BRIEF, ""])
+    return "\n".join([*lines, *(["", "good: " + "; ".join(good)] if good else [])])
+
+
+_ASKED: list[tuple[Design, Finding]] = []
+
+
+def _noted(asked: list[tuple[Design, Finding]]) -> Iterator[list[str]]:
+    """What each finding hangs on and what would cure it, in their order: worked out on every core, by processes that
+    have all that is loaded here."""
+    _ASKED[:] = asked
+    cores = len(os.sched_getaffinity(0)) if hasattr(os, "sched_getaffinity") else 1
+    if cores < 2 or len(asked) < 2:
+        yield from map(_note, range(len(asked)))
+        return
+    with ProcessPoolExecutor(min(cores, len(asked)), multiprocessing.get_context("fork")) as pool:
+        yield from pool.map(_note, range(len(asked)))
+
+
+def _note(n: int) -> list[str]:
+    design, finding = _ASKED[n]
+    return [_hangs_on(design, finding), *_remedies(design, finding)]
 
 
 _STEP_MM = 1.0

@@ -139,7 +139,7 @@ def start_design(request: HttpRequest, build_id: int, body: schemas.StartIn) -> 
     said = run(request, "start", actions.start_question(build_id, start, sizes))
     if said.status != 200:
         return sent(said)
-    return answer(answers.head_data(actions.store_start(build_id, orjson.loads(said.body))), 201)
+    return answer(answers.head_data(actions.store_start(build_id, orjson.loads(said.body), body.sources)), 201)
 
 
 @api.get("builds/{int:build_id}/truck", response={200: schemas.TruckOut, **NOT_FOUND}, operation_id="get_truck")
@@ -172,6 +172,16 @@ def save_truck(request: HttpRequest, build_id: int, body: schemas.TruckEditIn) -
 )
 def move_axle(request: HttpRequest, build_id: int, body: schemas.MoveIn) -> HttpResponse:
     return answer(answers.truck_answer(actions.move_axle(build_id, body.base, body.end, body.by)), 201)
+
+
+@api.post(
+    "builds/{int:build_id}/truck/radius",
+    response={201: schemas.TruckOut, 409: schemas.TruckConflictOut, **REFUSED, **NOT_FOUND},
+    operation_id="set_radius",
+)
+def set_radius(request: HttpRequest, build_id: int, body: schemas.RadiusIn) -> HttpResponse:
+    stored = actions.set_radius(build_id, body.base, body.end, body.radius, body.meant, body.source)
+    return answer(answers.truck_answer(stored), 201)
 
 
 @api.get("builds/{int:build_id}/truck/file", response={200: None, **NOT_FOUND}, operation_id="export_truck")
@@ -392,7 +402,7 @@ def map_of_the_cycle(request: HttpRequest, body: whole.MapIn) -> HttpResponse:
 
 
 @api.post("schools", response={200: list[Variant], **REFUSED}, operation_id="schools")
-def schools_side_by_side(request: HttpRequest, body: whole.SchoolsIn) -> HttpResponse:
+def schools_side_by_side(request: HttpRequest, body: whole.InWords) -> HttpResponse:
     return computed(request, "schools", body)
 
 
@@ -402,7 +412,7 @@ def every_joint(request: HttpRequest, body: whole.OfDocument) -> HttpResponse:
 
 
 @api.post("hand", response={200: HandCheck, **REFUSED}, operation_id="hand_check")
-def check_a_hand_cycle(request: HttpRequest, body: whole.OfDocument) -> HttpResponse:
+def check_a_hand_cycle(request: HttpRequest, body: whole.InWords) -> HttpResponse:
     return computed(request, "hand", body)
 
 

@@ -55,6 +55,7 @@ from oak_lever.api import (
     gaps_here,
     hand_check,
     holes,
+    instead,
     joint_left,
     joint_rows,
     judge,
@@ -201,11 +202,14 @@ def _sweep(sweep: Sweep, more: dict[str, Any], at: Any) -> dict[str, Any]:
     }
 
 
-def _corners(document: Any, loads: list[Load], wanted: float, turn: float, spacer: float) -> dict[str, Any]:
+def _corners(
+    document: Any, loads: list[Load], wanted: float, turn: float, spacer: float, height: float
+) -> dict[str, Any]:
     design = design_from(document)
     rungs = ladder(design)
     if not rungs or design.corners is None:
-        return {"ladder": rungs, "sits": [], "turns": [], "sliders": [], "springs": [], "inflated": [], "spacers": {}}
+        return {"ladder": rungs, "sits": [], "turns": [], "sliders": [], "springs": [], "instead": [], "inflated": [],
+                "filled": [], "spacers": {}}  # fmt: skip
     sitting = Sitting(design)
     coils = [one.id for one in design.corners.shocks if one.spring]
     aired = sorted({0.0, *(one.air.pressure * part for one in design.corners.shocks if one.air for part in (1.0, 1.6))})
@@ -215,6 +219,8 @@ def _corners(document: Any, loads: list[Load], wanted: float, turn: float, space
         "turns": sitting.turns(turn),
         "sliders": sitting.sliders(),
         "springs": sitting.offered(coils, wanted) if coils else [],
+        "instead": instead(sitting, coils, wanted),
+        "filled": sitting.filled_at([n * height for n in range(-3, 4)]) if len(aired) > 1 else [],
         "inflated": sitting.inflated(aired) if len(aired) > 1 else [],
         "spacers": {one.id: spaced(design, one.id, [n * spacer for n in range(-2, 5)]) for one in design.corners.stops},
         "bar_rate": bar_rate(design),
@@ -264,8 +270,8 @@ def _joints(document: Any) -> Any:
     return {"joints": rows, "softer": softer}
 
 
-def _hand(document: Any) -> Any:
-    return hand_check(design_from(document))
+def _hand(document: Any, units: Units) -> Any:
+    return hand_check(design_from(document), units)
 
 
 def _complaints(document: Any) -> Any:
@@ -320,7 +326,7 @@ def _layout(document: Any, change: dict[str, Any], increment: float) -> dict[str
 
 
 def _clear(document: Any) -> Any:
-    return clearances(design_from(document), shocks=True).data()
+    return clearances(design_from(document), shocks=True, allowed=True).data()
 
 
 def _gaps(document: Any, travel: float, articulation: float) -> Any:

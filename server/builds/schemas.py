@@ -23,14 +23,17 @@ from oak_lever.api import (
     LinkFigures,
     LinkKind,
     Locator,
+    Meant,
     Moved,
     RunFigure,
     School,
     Separation,
     Side,
+    Source,
     Truck,
     TruckFigure,
     Units,
+    Unsettled,
     Use,
 )  # fmt: skip
 
@@ -144,6 +147,8 @@ class StartIn(Schema):
     rail_underside: Measure | None = None
     rail_width: Measure | None = None
     increment: Increment = 1.0
+    sources: dict[str, Source] = Field(default_factory=dict, max_length=10)
+    """Where each measure comes from; one that is not named is guessed."""
 
 
 class AlternativeIn(Schema):
@@ -221,6 +226,17 @@ class MoveIn(Schema):
     base: int
     end: Literal["front", "rear"]
     by: Annotated[float, Field(ge=-LARGEST_MM, le=LARGEST_MM)]
+
+
+class RadiusIn(Schema):
+    """An axle's loaded radius set anew, mm, and what is meant by it: the truck `sits` on a tire that was measured, or
+    the figure was a `slip`; `base` as of an edit."""
+
+    base: int
+    end: Literal["front", "rear"]
+    radius: Measure
+    meant: Meant
+    source: Source
 
 
 class SinceOut(Schema):
@@ -482,9 +498,11 @@ class BaselineIn(Schema):
 
 
 class BaselineOut(Schema):
-    """`again` and `unused` by reading."""
+    """`held_out`, `again` and `unused` by reading; `unsettled`: figures that their readings disagree about."""
 
     figures: list[BaselineFigure]
+    unsettled: list[Unsettled]
+    held_out: dict[str, str]
     again: dict[str, str]
     unused: dict[str, str]
     hints: list[str]

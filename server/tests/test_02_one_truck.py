@@ -161,7 +161,10 @@ def test_a_second_axle_asks_for_nothing_that_is_known(call: Caller, build: int) 
     for name in ("wheelbase", "mass", "cg_height", "front_share"):
         assert document["vehicle"][name] == DOCUMENT["vehicle"][name]
     assert made["document"]["rails"] == DOCUMENT["rails"]
-    assert made["truck"] == 1
+    assert made["truck"] == 2  # its rails now stand in the way, once for both axles
+    rails = call("GET", TRUCK, build_id=build)[1]["document"]["room"]["keep_outs"]
+    assert [one["id"] for one in rails] == ["rail-left", "rail-right"]
+    assert [one["id"] for one in made["document"]["room"]["keep_outs"]] == ["rail-left", "rail-right"]
     wrong = {**start, "wheelbase": 2000.0}
     status, said = call("POST", "/api/builds/{build_id}/starts", wrong, build_id=build)
     assert (status, said["faults"][0]["path"]) == (422, "wheelbase")

@@ -1,6 +1,7 @@
 """Corners and the whole cycle over the API: what ends the travel, places for a shock, pulls, the map, joints, a hand cycle."""
 
 import json
+import math
 from pathlib import Path
 
 import pytest
@@ -89,7 +90,12 @@ def test_the_pinion_is_turned_and_a_design_without_a_shaft_refused(call: Caller)
     status, said = call("POST", "/api/shaft/turn", {"document": DOCUMENT, "value": 9.0})
     assert status == 200
     assert said["turned"]["way"] == "its nose down"
-    assert said["turned"]["document"]["axle"]["pinion"]["angle"] == pytest.approx(said["aim"]["wanted"] - 1.5)
+    pinion, case = said["turned"]["document"]["axle"]["pinion"], DOCUMENT["driveshaft"]["case"]
+    (x, y, z), (a, b, c) = case["joint"], pinion["joint"]
+    asked = math.degrees(math.atan2(z - c, math.hypot(x - a, y - b)))  # of the joint where it then stands
+    assert pinion["angle"] == pytest.approx(asked - 1.5, abs=0.1)
+    assert said["turned"]["moved"] > 5.0
+    assert said["turned"]["as_read"]["axle"]["pinion"]["angle"] == pytest.approx(9.0)
     status, said = call("POST", "/api/shaft/turn", {"document": {**DOCUMENT, "driveshaft": None}, "value": 9.0})
     assert (status, said["faults"][0]["path"]) == (422, "driveshaft")
 
