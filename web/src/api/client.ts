@@ -96,6 +96,8 @@ export const server = {
     call<Schemas["TruckOut"]>("POST", "/api/builds/{build_id}/truck/revisions", { build_id }, edit),
   moveAxle: (build_id: number, body: Schemas["MoveIn"]) =>
     call<Schemas["TruckOut"]>("POST", "/api/builds/{build_id}/truck/move", { build_id }, body),
+  setRadius: (build_id: number, body: Schemas["RadiusIn"]) =>
+    call<Schemas["TruckOut"]>("POST", "/api/builds/{build_id}/truck/radius", { build_id }, body),
   stations: (body: Schemas["StationsIn"], signal?: AbortSignal) =>
     call<Schemas["Station"][]>("POST", "/api/stations", {}, body, signal),
   since: (design_id: number) =>
@@ -133,11 +135,11 @@ export const server = {
     call<Schemas["TurnOut"]>("POST", "/api/shaft/turn", {}, body, signal),
   map: (body: Schemas["MapIn"], signal?: AbortSignal) =>
     call<Schemas["MapOut"]>("POST", "/api/map", {}, body, signal),
-  schools: (body: Schemas["SchoolsIn"], signal?: AbortSignal) =>
+  schools: (body: Schemas["InWords"], signal?: AbortSignal) =>
     call<Schemas["Variant"][]>("POST", "/api/schools", {}, body, signal),
   joints: (body: Schemas["OfDocument"], signal?: AbortSignal) =>
     call<Schemas["JointsOut"]>("POST", "/api/joints", {}, body, signal),
-  hand: (body: Schemas["OfDocument"], signal?: AbortSignal) =>
+  hand: (body: Schemas["InWords"], signal?: AbortSignal) =>
     call<Schemas["HandCheck"]>("POST", "/api/hand", {}, body, signal),
   complaints: (body: Schemas["OfDocument"], signal?: AbortSignal) =>
     call<Schemas["Explained"][]>("POST", "/api/complaints", {}, body, signal),

@@ -1,6 +1,7 @@
 /** The design document on screen: its mounts moved, locked, paired, and compared with another's. */
 
 import { bodiesOf, type Document, type Path, type Spot, spotsOf, valueAt } from "./parts";
+import { type KeepOut, withShared } from "./room";
 import type { ChassisPoint as Point } from "../units/brands";
 
 export { bodiesOf, type Document, type Spot, spotsOf, valueAt, words } from "./parts";
@@ -201,7 +202,21 @@ export function placed(document: Document, at: Record<string, readonly number[]>
 
 /** The document with the figures that it takes from a truck, by their paths; everything else is shared with it. */
 export const overlaid = <T>(document: T, over: Record<string, unknown>): T =>
-  Object.entries(over).reduce((next, [path, value]) => replaced(next, path.split("."), value), document);
+  Object.entries(over).reduce(
+    (next, [path, value]) =>
+      path === SHARED_ROOM ? sharing(next, value as KeepOut[]) : replaced(next, path.split("."), value),
+    document,
+  );
+
+/** Where a truck’s own keep-outs stand in what designs take from it: beside a design’s own, not in their place. */
+const SHARED_ROOM = "room.keep_outs";
+
+function sharing<T>(document: T, shared: readonly KeepOut[]): T {
+  const { room } = document as { room?: Document["room"] };
+  const next = withShared(room?.keep_outs ?? [], shared);
+  if (next.length === 0 && !room) return document;
+  return { ...document, room: { ...room, keep_outs: next } };
+}
 
 /** The mounts that stand elsewhere in two documents, with both places; null where one lacks the mount. */
 export function differences(

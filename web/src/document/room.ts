@@ -72,7 +72,19 @@ const put = <K extends "keep_outs" | "zones">(document: Document, list: K, ones:
 });
 
 export const withKeepOut = (document: Document, one: Draft): Document =>
-  put(document, "keep_outs", [...keepOutsOf(document), { ...one, id: freeId(document, one.name) }]);
+  put(document, "keep_outs", [
+    ...keepOutsOf(document),
+    { ...one, id: freeId(document, one.name) } as KeepOut,
+  ]);
+
+/** Whether a keep-out is the truck’s, kept once for both axles and every alternative. */
+export const isShared = (one: { shared?: unknown }): boolean => one.shared === true;
+
+/** The keep-outs of a design with the truck’s in place of those it had of it; its own stay, and come first. */
+export const withShared = (own: readonly KeepOut[], shared: readonly KeepOut[]): KeepOut[] => [
+  ...own.filter((one) => !isShared(one)),
+  ...shared,
+];
 
 export const withZone = (document: Document, name: string, mounts: string[], region: Region): Document => {
   const taken = new Set(zonesOf(document).map((zone) => zone.id));

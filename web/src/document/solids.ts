@@ -86,6 +86,49 @@ export function movedSolid(solid: Region, by: readonly number[]): Region {
   };
 }
 
+/** A point turned about x, y, z (degrees, Rz·Ry·Rx) about another. */
+function turnedPoint(
+  point: readonly number[],
+  [x, y, z]: readonly number[],
+  about: readonly number[],
+): Three {
+  const [cx, sx] = circle(x!);
+  const [cy, sy] = circle(y!);
+  const [cz, sz] = circle(z!);
+  const [a, b, c] = point.map((v, i) => v - about[i]!) as Three;
+  const [b1, c1] = [b * cx - c * sx, b * sx + c * cx];
+  const [a2, c2] = [a * cy + c1 * sy, -a * sy + c1 * cy];
+  return add([a2 * cz - b1 * sz, a2 * sz + b1 * cz, c2], about);
+}
+
+const circle = (degrees: number): [number, number] => {
+  const angle = (degrees * Math.PI) / 180;
+  return [Math.cos(angle), Math.sin(angle)];
+};
+
+/** About which axes shapes can be turned and stay what they are: an outline drawn out only in its own plane. */
+export function turnable(solids: readonly Solid[]): [boolean, boolean, boolean] {
+  const free = [0, 1, 2].map((axis) =>
+    solids.every((one) => one.kind !== "prism" || AXIS[one.along] === axis),
+  );
+  return free as [boolean, boolean, boolean];
+}
+
+/** A shape of a file turned (degrees about x, y, z) about a point; an outline drawn out only about its own axis. */
+export function turnedSolid(solid: Solid, turn: readonly number[], about: readonly number[]): Solid {
+  if (solid.kind === "hull")
+    return { ...solid, points: solid.points.map((p) => turnedPoint(p, turn, about)) };
+  if (solid.kind !== "prism") return solid;
+  const axis = AXIS[solid.along];
+  const own = [0, 0, 0].map((_, i) => (i === axis ? turn[i]! : 0));
+  const [a, b] = flatAxes(solid.along);
+  const outline = solid.outline.map((corner) => {
+    const there = turnedPoint(inPrism(solid, corner, solid.from), own, about);
+    return [there[a], there[b]] as Two;
+  });
+  return { ...solid, outline };
+}
+
 /** Its mirror image across the truck's centerline. */
 export function mirroredSolid<S extends Region>(solid: S): S;
 export function mirroredSolid(solid: Region): Region {

@@ -12,6 +12,7 @@ import { capital } from "../document/parts";
 import { Button, Choice, Shade, Sheet, Trouble } from "../ui/controls";
 import type { Units } from "../units/tape";
 import { useDesign } from "./design";
+import { RadiusAsk, radiusEnd } from "./RadiusAsk";
 import { type TruckDocument, useTruck } from "./truck";
 
 /** Figures to set, a row each, with where each comes from. */
@@ -160,11 +161,20 @@ function NoRails({ document }: { document: TruckDocument }) {
 const GUESSED_RAILS = { outside_width: 860, depth: 140, flange: 60 };
 const RAILS_OVER_MM = 150;
 
-function Row({ figure, document, units }: { figure: Figure; document: TruckDocument; units: Units }) {
+interface Shown {
+  figure: Figure;
+  document: TruckDocument;
+  units: Units;
+}
+
+/** What is typed for a figure: taken, or refused in words; of a loaded radius what was meant is asked first. */
+function useTyping({ figure, document, units }: Shown) {
   const stands = showTruck(valueAt(document, figure.path), figure.unit, units);
   const [text, setText] = useState<string | null>(null);
   const [why, setWhy] = useState<string | null>(null);
+  const [asked, setAsked] = useState<number | null>(null);
   const edit = useTruck((s) => s.edit);
+  const end = radiusEnd(figure.path);
   const take = () => {
     if (text === null || text === stands) {
       setText(null);
@@ -176,8 +186,20 @@ function Row({ figure, document, units }: { figure: Figure; document: TruckDocum
       return;
     }
     setText(null);
-    void edit(withFigure(document, figure.path, value));
+    if (end) setAsked(value);
+    else void edit(withFigure(document, figure.path, value));
   };
+  const type = (next: string) => {
+    setWhy(null);
+    setText(next);
+  };
+  return { stands, text, why, asked, end, take, type, done: () => setAsked(null) };
+}
+
+function Row(shown: Shown) {
+  const { figure, document, units } = shown;
+  const { stands, text, why, asked, end, take, type, done } = useTyping(shown);
+  const edit = useTruck((s) => s.edit);
   return (
     <div className="row">
       <label>
@@ -189,10 +211,7 @@ function Row({ figure, document, units }: { figure: Figure; document: TruckDocum
           data-figure={figure.path}
           aria-invalid={why !== null}
           onFocus={(event) => event.target.select()}
-          onChange={(event) => {
-            setWhy(null);
-            setText(event.target.value);
-          }}
+          onChange={(event) => type(event.target.value)}
           onBlur={take}
           onKeyDown={(event) => {
             if (event.key === "Enter") take();
@@ -209,6 +228,13 @@ function Row({ figure, document, units }: { figure: Figure; document: TruckDocum
         <span className="why" role="alert">
           {why} It stays at {stands}.
         </span>
+      )}
+      {end && asked !== null && (
+        <RadiusAsk
+          {...{ truck: document, end, radius: asked, units }}
+          source={sourceOf(document, figure.path)}
+          onDone={done}
+        />
       )}
     </div>
   );

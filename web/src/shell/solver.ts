@@ -24,6 +24,8 @@ export interface Solved {
 interface Solving {
   /** The last good answer; stays while newer ones are awaited or refused. */
   solved: Solved | null;
+  /** The document that everything judged was last worked out for: another than is drawn while a newer one is awaited. */
+  judged: Document | null;
   /** Why the document on screen could not be worked out, if so. */
   refusal: string | null;
   lost: boolean;
@@ -34,7 +36,19 @@ interface Question extends Omit<Solved, "answer"> {
   n: number;
 }
 
-export const useSolver = create<Solving>()(() => ({ solved: null, refusal: null, lost: false }));
+export const useSolver = create<Solving>()(() => ({
+  solved: null,
+  judged: null,
+  refusal: null,
+  lost: false,
+}));
+
+/** Whether what is judged on screen is of the design as it is drawn. */
+export function useIsJudged(): boolean {
+  const judged = useSolver((s) => s.judged);
+  const shown = useDesign((s) => s.draft ?? s.document);
+  return judged !== null && judged === shown;
+}
 
 const RETRY_MS = 1500;
 /** A hand that has not moved for so long rests: then all else is worked out; while it moves, no less often than PACE_MS. */
@@ -71,12 +85,23 @@ function put(question: Question, data: CycleAnswer): void {
   if (solved && drawn > question.n) {
     const { links, here, misalignment, carried } = solved.answer;
     const answer = { ...data, links, here, misalignment, carried };
-    useSolver.setState({ solved: { ...solved, answer }, refusal: null, lost: false });
+    useSolver.setState({
+      solved: { ...solved, answer },
+      judged: question.document,
+      refusal: null,
+      lost: false,
+    });
     return;
   }
   drawn = question.n;
   useDesign.getState().draw(question.document);
-  useSolver.setState({ solved: { answer: data, ...plain(question) }, refusal: null, lost: false });
+  const { document } = question;
+  useSolver.setState({
+    solved: { answer: data, ...plain(question) },
+    judged: document,
+    refusal: null,
+    lost: false,
+  });
 }
 
 const plain = ({ document, travel, articulation }: Question) => ({ document, travel, articulation });
@@ -127,7 +152,7 @@ function ask(hurried: boolean): void {
   else {
     poses.drop();
     wholes.drop();
-    useSolver.setState({ solved: null, refusal: null, lost: false });
+    useSolver.setState({ solved: null, judged: null, refusal: null, lost: false });
   }
 }
 

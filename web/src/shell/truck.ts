@@ -5,7 +5,7 @@
 
 import { create } from "zustand";
 
-import { NO_SERVER, reasonOf, type Schemas, server } from "../api/client";
+import { type Answer, NO_SERVER, reasonOf, type Schemas, server } from "../api/client";
 import { type Change, type Step, stepBetween, stepped } from "../document/steps";
 import { overlaid } from "../document/document";
 import { useDesign } from "./design";
@@ -25,11 +25,16 @@ interface OpenTruck {
   edit: (document: TruckDocument) => Promise<boolean>;
   /** Move an axle with its links fore-aft on the frame, mm, + forward. */
   move: (end: "front" | "rear", by: number) => Promise<boolean>;
+  /** Set an axle’s loaded radius, mm: the truck sits on a tire that was measured, or the figure was a slip. */
+  setRadius: (end: "front" | "rear", radius: number, meant: Meant, source: Source) => Promise<boolean>;
   readSince: () => void;
 }
 
+export type Meant = Schemas["RadiusIn"]["meant"];
+type Source = Schemas["RadiusIn"]["source"];
+
 const TRIES = 3;
-const MOVED_ON = "Somebody else changed the truck meanwhile: look at it, then move the axle again.";
+const MOVED_ON = "Somebody else changed the truck meanwhile: look at it, then do it again.";
 const LEFT_OUT = { bands: {}, sources: {}, marks: [], readings: [], cases: [], targets: {}, jobs: [] };
 
 export const useTruck = create<OpenTruck>()((set, get) => {
@@ -69,6 +74,27 @@ export const useTruck = create<OpenTruck>()((set, get) => {
     return false;
   }
 
+  /** A change of the truck that moves designs of an axle with it. */
+  async function restand(change: (build: number, base: number) => Promise<Answer<Truck>>): Promise<boolean> {
+    const { truck } = get();
+    if (!truck) return false;
+    set({ trouble: null });
+    try {
+      const { data, error, status } = await change(truck.build, truck.number);
+      if (status === 409) show((error as { newest: Truck }).newest);
+      if (!data) {
+        set({ trouble: status === 409 ? MOVED_ON : reasonOf(error) });
+        return false;
+      }
+      await useDesign.getState().catchUp(); // before it stands on the changed truck: it was changed with it
+      show(data);
+      return true;
+    } catch {
+      set({ trouble: NO_SERVER });
+      return false;
+    }
+  }
+
   return {
     truck: null,
     since: null,
@@ -96,25 +122,9 @@ export const useTruck = create<OpenTruck>()((set, get) => {
         return false;
       }
     },
-    move: async (end, by) => {
-      const { truck } = get();
-      if (!truck) return false;
-      set({ trouble: null });
-      try {
-        const { data, error, status } = await server.moveAxle(truck.build, { base: truck.number, end, by });
-        if (status === 409) show((error as { newest: Truck }).newest);
-        if (!data) {
-          set({ trouble: status === 409 ? MOVED_ON : reasonOf(error) });
-          return false;
-        }
-        await useDesign.getState().catchUp(); // before it stands on the moved truck: its room was moved with it
-        show(data);
-        return true;
-      } catch {
-        set({ trouble: NO_SERVER });
-        return false;
-      }
-    },
+    move: (end, by) => restand((build, base) => server.moveAxle(build, { base, end, by })),
+    setRadius: (end, radius, meant, source) =>
+      restand((build, base) => server.setRadius(build, { base, end, radius, meant, source })),
     readSince: () => set({ since: null }),
   };
 });

@@ -29,9 +29,9 @@ it("gives up what nobody waits for any more, and shows what was asked last", asy
     />
   );
   const { again, leave } = await shown(asks("first"));
-  await settle(20);
+  await settle();
   await again(asks("second"));
-  await settle(100);
+  await settle();
   expect(given.map(([of, signal]) => [of, signal.aborted])).toEqual([
     ["first", true],
     ["second", false],
@@ -43,6 +43,6 @@ it("gives up what nobody waits for any more, and shows what was asked last", asy
 
 it("says why nothing came", async () => {
   await shown(<Asker of="this" ask={() => Promise.reject(new TypeError("no server"))} />);
-  await settle(20);
+  await settle();
   expect(said()).toBe(`failed this ${NO_SERVER}`);
 });

@@ -4,6 +4,8 @@ import { act, type ReactNode } from "react";
 import { createRoot } from "react-dom/client";
 import { MemoryRouter } from "react-router";
 
+import { atRest, tick } from "./timers";
+
 declare global {
   var IS_REACT_ACT_ENVIRONMENT: boolean;
 }
@@ -31,8 +33,15 @@ export async function shown(what: ReactNode) {
 }
 
 export const pause = (ms = 0) => new Promise((resolve) => setTimeout(resolve, ms));
-/** Let everything that is under way come to its end. */
-export const settle = (ms = 5) => act(() => pause(ms).then(() => undefined));
+const TURNS = 400;
+/** Let everything that is under way come to its end: what was asked, and what the page does once a hand rests. */
+export const settle = () =>
+  act(async () => {
+    for (let quiet = 0, turn = 0; quiet < 3 && turn < TURNS; turn++) {
+      await tick(atRest() ? 1 : 8);
+      quiet = atRest() ? quiet + 1 : 0;
+    }
+  });
 
 const named = (element: Element): string => element.getAttribute("aria-label") ?? element.textContent;
 

@@ -34,7 +34,7 @@ export function HandCheck(shown: Shown) {
   const key = JSON.stringify(document);
   const asked = useAsked(
     readings.length > 0 ? key : null,
-    (signal) => server.hand({ document }, signal),
+    (signal) => server.hand({ document, units }, signal),
     300,
   );
   const laid = asked.key === key ? (asked.data?.laid ?? []) : [];
@@ -228,32 +228,24 @@ function Overlays({ solved, units, readings }: Shown & { readings: readonly Read
   );
 }
 
-function Explained({ check, units }: { check: Schemas["HandCheck"]; units: Units }) {
-  if (!check.laid.some((one) => one.parts))
-    return (
-      <p role="status">Every reading agrees with the prediction, to what a gauge and a tape can show.</p>
-    );
+function Explained({ check }: { check: Schemas["HandCheck"] }) {
+  if (!check.laid.some((one) => one.parts)) return <p role="status">{check.says}</p>;
   return (
     <section aria-label="What would explain it">
       <h2>What would explain it, the likeliest first</h2>
-      {check.explained.length === 0 ? (
-        <p>
-          No single slip explains it: a mount typed wrong, sides swapped. Take the readings again, or look for
-          two.
-        </p>
-      ) : (
+      <p>{check.says}</p>
+      {check.explained.length > 0 && (
         <ol>
           {check.explained.map((one) => (
             <li key={one.words}>
-              {one.words.charAt(0).toUpperCase() + one.words.slice(1)}
-              {one.by > 0 && `, by ${length(one.by, units)}`}: leaves {plain(100 * one.left, 0)} % of what is
-              unexplained.
+              {one.words.charAt(0).toUpperCase() + one.words.slice(1)}: leaves {plain(100 * one.left, 0)} % of
+              what is unexplained.
             </li>
           ))}
         </ol>
       )}
       <p className="quiet">
-        To first order, one slip at a time. Measure the mount again before anything is moved.
+        One slip at a time, or two where the readings can tell. Measure again before anything is moved.
       </p>
     </section>
   );

@@ -95,7 +95,7 @@ describe("curves", () => {
   it("stand on one sheet with a title and the caution, and are taken out as a file of its own", async () => {
     open(tender, { "POST /api/map": () => ok({ travel: [-1, 0, 1], articulation: [-1, 0, 1], fields: { gap_spare: [[1, 2, 3], [4, 5, 6], [7, 8, 9]] }, allowed: [] }) }); // prettier-ignore
     await leaving(<Curves {...given(tender)} />);
-    await settle(1100);
+    await settle();
     expect(said()).toContain("Fell tender, rear, revision 4");
     expect(said()).toContain("An estimate from the figures entered, not an approval.");
     expect(said()).toContain("2 mm to 8 mm"); // the gaps straight, and twisted at ride
@@ -133,7 +133,7 @@ describe("the map", () => {
         }), // prettier-ignore
     });
     await leaving(<CycleMap {...given(tender)} />);
-    await settle(400);
+    await settle();
     expect(lastOf(asked, "POST /api/map")).toMatchObject({ gaps: false });
     expect(said()).toContain("−2.0° (light) to 2.0° (dark)");
     expect(document.querySelectorAll(".held")).toHaveLength(2);
@@ -161,7 +161,7 @@ describe("the driveline", () => {
       unsteady_most: 0.4,
       caster: null,
     };
-    const turned = { read: 9, turn: -4.2, way: "its nose down", before: angles, after: { ...angles, pinion: 4.8 }, document: { ...tender, name: "turned" } }; // prettier-ignore
+    const turned = { read: 9, turn: -4.2, way: "its nose down", before: angles, after: { ...angles, pinion: 4.8 }, moved: 24.2, soft: "Set 1.5 degrees under that at rest.", lengths: [{ part: "upper-left", words: "upper left link", by: -3.2, turns: 1.1 }], as_read: { ...tender, name: "read" }, document: { ...tender, name: "turned" } }; // prettier-ignore
     const asked = open(tender, {
       "POST /api/shaft/turn": () => ok({ aim: { wanted: 6.3, reason: "Along the shaft." }, turned }),
       "POST /api/runs/effects": () => ok([]),
@@ -180,10 +180,15 @@ describe("the driveline", () => {
       value: 9,
       zero: "level",
       face: "along",
+      how: "brackets",
       soft: 1.5,
     });
     expect(said()).toContain("Turn it 4.2°, its nose down.");
     expect(said()).toContain("Along the shaft.");
+    expect(said()).toContain("Set 1.5 degrees under that");
+    expect(said()).toContain("Upper left link: 3 mm shorter, 1.1 turns");
+    await press("Set it as it was read");
+    expect(now().name).toBe("read");
     await press("Set the design’s pinion so");
     expect(now().name).toBe("turned");
   });
@@ -228,7 +233,7 @@ describe("joints", () => {
         }),
     });
     await leaving(<Joints {...given(tender)} />);
-    await settle(450);
+    await settle();
     expect(
       [...document.querySelectorAll("[data-joint]")].map((row) => row.getAttribute("data-joint")),
     ).toEqual(["upper-left.frame", "lower-left.axle"]);
@@ -247,7 +252,7 @@ describe("joints", () => {
   it("have a catalog of ends that is added to", async () => {
     open(tender, { "POST /api/joints": () => ok({ joints: [], softer: [] }) });
     await leaving(<Joints {...given(tender)} />);
-    await settle(450);
+    await settle();
     const fields = [...document.querySelectorAll<HTMLInputElement>('form[aria-label="Add an end"] input')];
     await submit(find('form[aria-label="Add an end"]'));
     expect(said()).toContain("Give it a name.");
@@ -277,7 +282,7 @@ describe("schools", () => {
     });
     open(tender, { "POST /api/schools": () => ok([variant("own", ""), variant("short", "Turns it less.")]) });
     await leaving(<Schools {...given(tender)} />);
-    await settle(450);
+    await settle();
     expect(said()).toContain("Turns it less.");
     expect(find('[aria-label^="Pinion, nose up by each school"]').querySelectorAll("path")).toHaveLength(3);
     await press("Look at it");
@@ -309,15 +314,19 @@ describe("a hand cycle", () => {
         ok({
           laid: [{ reading: 0, predicted: 1, parts: true }],
           explained: [
-            { words: "the upper left link frame end stands farther up than was typed", by: 12, left: 0.05 },
+            {
+              words: "the upper left link frame end stands 12 mm farther up than was typed",
+              by: 12,
+              left: 0.05,
+            },
           ],
         }),
     });
     await leaving(<HandCheck {...given(measured)} />);
-    await settle(450);
+    await settle();
     expect(said()).toContain("2.0°, too far");
     expect(said()).toContain(
-      "The upper left link frame end stands farther up than was typed, by 12 mm: leaves 5 %",
+      "The upper left link frame end stands 12 mm farther up than was typed: leaves 5 %",
     );
     await press("Leave out reading 1");
     await settle();
@@ -341,7 +350,7 @@ describe("complaints", () => {
     });
     useSolver.setState({ solved });
     await leaving(<Complaints document={tender} units="mm" solved={solved} />);
-    await settle(450);
+    await settle();
     expect(said()).toContain("1 figure stands out");
     expect(said()).toContain("Nothing is known here of: bump_steer.");
     await press("What it takes to change it");

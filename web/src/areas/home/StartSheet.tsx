@@ -77,6 +77,14 @@ const Field = styled(TextField)`
   }
 `;
 
+/** A measure, and where it comes from. */
+const Sourced = styled.div`
+  display: grid;
+  grid-template-columns: minmax(0, 1fr) 8.5em;
+  gap: 0.5rem;
+  align-items: center;
+`;
+
 export function StartSheet({ build }: { build: Build }) {
   return (
     <DialogTrigger>
@@ -97,6 +105,12 @@ export function StartSheet({ build }: { build: Build }) {
   );
 }
 
+type Said = "measured" | "catalog" | "guessed";
+const SAID: readonly (readonly [Said, string])[] = [
+  ["measured", "Measured"],
+  ["catalog", "Catalog"],
+  ["guessed", "Guessed"],
+];
 type Choices = Pick<Start, "end" | "layout" | "school" | "use">;
 
 /** What is chosen and typed for a start, and sending it: only what this truck does not know is asked. */
@@ -107,18 +121,21 @@ function useStart(build: Build) {
     end: "rear", layout: "double_triangulated", school: "numbers_first", use: "trail",
   }); // prettier-ignore
   const [typed, setTyped] = useState<Partial<Record<Measure, string>>>({});
+  const [said, setSaid] = useState<Partial<Record<Measure, Said>>>({});
   const [trouble, setTrouble] = useState<string | null>(null);
   const asked = MEASURES.filter(([key]) => !build.known.includes(key)).map(([key, name, standard]) => ({
     key,
     name,
     text: typed[key] ?? length(standard, units),
+    source: said[key] ?? (typed[key] === undefined ? "guessed" : "measured"),
     ...measured(typed[key], standard, units),
   }));
   const begin = async () => {
     const sizes = Object.fromEntries(asked.map((m) => [m.key, m.mm])) as Partial<Record<Measure, number>>;
+    const sources = Object.fromEntries(asked.map((m) => [m.key, m.source]));
     const name = `${build.name}, ${choices.end}`;
     const { data, error } = await server
-      .startDesign(build.id, { name, ...choices, ...sizes, increment: increment(units, "shop") })
+      .startDesign(build.id, { name, ...choices, ...sizes, sources, increment: increment(units, "shop") })
       .catch(() => ({ data: undefined, error: { message: NO_SERVER } }));
     if (data) void navigate(`/designs/${data.design}/links`);
     else setTrouble(reasonOf(error));
@@ -127,12 +144,13 @@ function useStart(build: Build) {
     choices, asked, trouble, begin,
     choose: (change: Partial<Choices>) => setChoices({ ...choices, ...change }),
     type: (key: Measure, text: string) => setTyped({ ...typed, [key]: text }),
+    say: (key: Measure, source: Said) => setSaid({ ...said, [key]: source }),
     ready: asked.every((m) => m.why === null),
   }; // prettier-ignore
 }
 
 function StartForm({ build, onClose }: { build: Build; onClose: () => void }) {
-  const { choices, asked, trouble, begin, choose, type, ready } = useStart(build);
+  const { choices, asked, trouble, begin, choose, type, say, ready } = useStart(build);
   return (
     <form
       onSubmit={(event) => {
@@ -141,17 +159,26 @@ function StartForm({ build, onClose }: { build: Build; onClose: () => void }) {
       }}
     >
       <Chosen choices={choices} choose={choose} knowsUse={build.truck !== null} />
-      {asked.map(({ key, name, text, why }) => (
-        <Field key={key} value={text} onChange={(next) => type(key, next)} isInvalid={why !== null}>
-          <Label>{name}</Label>
-          <Input autoComplete="off" spellCheck={false} />
-          {why !== null && <span className="why">{why}</span>}
-        </Field>
+      {asked.map(({ key, name, text, why, source }) => (
+        <Sourced key={key}>
+          <Field value={text} onChange={(next) => type(key, next)} isInvalid={why !== null}>
+            <Label>{name}</Label>
+            <Input autoComplete="off" spellCheck={false} />
+            {why !== null && <span className="why">{why}</span>}
+          </Field>
+          <Choice
+            label={`Where it comes from: ${name}`}
+            value={source}
+            options={SAID}
+            onChange={(next) => say(key, next)}
+          />
+        </Sourced>
       ))}
       <p className="quiet">
         {build.known.length > 0 && "Tires, track, wheelbase and weights are the truck’s own. "}
-        Mounts are worked out from these, moved until nothing is left to fix for that use. Its notes say what
-        was guessed. Move them from there; nothing is final until you say so.
+        Mounts are worked out from these, moved until nothing is left to fix for that use. What nobody
+        measured or looked up is guessed until somebody does. Move them from there; nothing is final until you
+        say so.
       </p>
       {trouble && <Trouble role="alert">{trouble}</Trouble>}
       <div className="choices">

@@ -103,7 +103,7 @@ describe("the builds", () => {
       ["nothing", "Nothing is called “nothing”"],
     ] as const) {
       await type(find<HTMLInputElement>('input[placeholder="Find a build or a design"]'), words);
-      await settle(300);
+      await settle();
       expect(said()).toContain(found);
       expect(said()).not.toContain("Ninth");
     }

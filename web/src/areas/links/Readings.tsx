@@ -8,7 +8,7 @@ import styled from "styled-components";
 
 import type { CycleAnswer, Finding } from "../../api/client";
 import type { Document } from "../../document/document";
-import type { Solved } from "../../shell/solver";
+import { type Solved, useIsJudged } from "../../shell/solver";
 import type { Units } from "../../units/tape";
 import type { Behind } from "../../shell/behind";
 import { Curve } from "../../figures/Curve";
@@ -109,10 +109,19 @@ interface Shared {
 
 export const Readings = memo(function Readings(props: Shared & { document: Document }) {
   const { document, ...shared } = props;
+  const fresh = useIsJudged();
   return (
-    <List id="readings" tabIndex={-1} role="group" aria-label="Readings" data-testid="readings">
+    <List
+      id="readings"
+      tabIndex={-1}
+      role="group"
+      aria-label="Readings"
+      aria-busy={!fresh}
+      data-judged={fresh ? "as drawn" : "before"}
+      data-testid="readings"
+    >
       <Heads aria-hidden="true">
-        <span>Judged</span>
+        <span>{fresh ? "Judged" : "Judging…"}</span>
         <span>{shared.behind ? "Behind" : "At scrubber"}</span>
       </Heads>
       {readingsOf(document)

@@ -76,7 +76,7 @@ describe("the layout", () => {
     });
     await opened();
     await press("Leave out lower left");
-    await settle(30);
+    await settle();
     expect(asked.filter(({ line }) => line === "POST /api/layout")).toHaveLength(2);
     expect(useDesign.getState().document!.notes).toBe("edited");
     expect(useDesign.getState().document!.links).toHaveLength(3);

@@ -12,19 +12,7 @@ import { clearSelection, useSelection } from "../../shell/selection";
 import { type Truck, useTruck } from "../../shell/truck";
 import { usePulling } from "../../shell/pulling";
 import { useSolver } from "../../shell/solver";
-import {
-  button,
-  clear,
-  find,
-  key,
-  pause,
-  press,
-  said,
-  settle,
-  shown,
-  submit,
-  type,
-} from "../../testing/screen";
+import { button, clear, find, key, press, said, settle, shown, submit, type } from "../../testing/screen";
 import { type Asked, ok, refused, serve } from "../../testing/server";
 import { finding, solvedTender, tender } from "../../testing/solved";
 import { useConverging } from "./ConvergePane";
@@ -45,7 +33,7 @@ const stores = (body: Record<string, unknown>) => ok({ ...revision, number: 5, d
 const mount = (name: string, document: Document = tender): Spot =>
   spotsOf(document).find((m) => m.name === name)!;
 const now = (name: string) => mount(name, useDesign.getState().document!).at;
-const calm = () => settle(320);
+const calm = () => settle();
 
 beforeEach(() => {
   localStorage.clear();
@@ -419,10 +407,8 @@ describe("all findings at once", () => {
   it("lead to the one that is chosen", async () => {
     serve({ "POST /api/cures": () => ok([]) });
     await pane([high]);
-    await act(async () => {
-      find('[data-finding="roll_center"]').click();
-      await pause();
-    });
+    act(() => find('[data-finding="roll_center"]').click());
+    await settle();
     expect(useSelection.getState().finding).toBe("roll_center");
     expect(said()).toContain("It jacks.");
     await press("All findings");
@@ -464,7 +450,7 @@ describe("a reading", () => {
     });
     await type(entry("Off the ground"), "25 in");
     await submit(find<HTMLFormElement>('form[aria-label="What it should be here"]'));
-    await settle(20);
+    await settle();
     const pull = asked.find((a) => a.line === "POST /api/pull")!.body;
     expect(pull).toMatchObject({
       wanted: [{ figure: "roll_center_height", value: 635 }],
@@ -488,12 +474,12 @@ describe("a reading", () => {
     expect(said()).toContain("Type a length");
     await type(entry("Off the ground"), "99 in");
     await submit(find<HTMLFormElement>('form[aria-label="What it should be here"]'));
-    await settle(20);
+    await settle();
     expect(said()).toContain("Not within 5 7/8 in of movement that can be built; the nearest is 25 9/16 in.");
     stops = ["bind"];
     await type(entry("Off the ground"), "98 in");
     await submit(find<HTMLFormElement>('form[aria-label="What it should be here"]'));
-    await settle(20);
+    await settle();
     expect(said()).toContain("It goes only as far as 25 9/16 in: farther would make a stop of give needed.");
   });
 

@@ -3,14 +3,14 @@
 import { type SubmitEvent, useState } from "react";
 
 import { type Document, mountLabel, spotsOf } from "../../document/document";
-import { boltedTo, gapOf, type KeepOut, keepOutsOf, mountsOf, shapeOf, withChanged, withMirrored, withShape, type Which, type Zone } from "../../document/room"; // prettier-ignore
+import { boltedTo, gapOf, isShared, type KeepOut, keepOutsOf, mountsOf, shapeOf, withChanged, withMirrored, withShape, type Which, type Zone } from "../../document/room"; // prettier-ignore
 import { shocksOf } from "../../document/corners";
 import { pointsText, readPoints, type Region, turnOf } from "../../document/solids";
 import { EditorBox } from "../../shell/EditorBox";
 import { partWords } from "../../shell/Gaps";
 import { edited, taken, useRoom } from "../../shell/room";
 import { SizeFields } from "../../shell/Sizes";
-import { Button, Choice, Entries, Trouble } from "../../ui/controls";
+import { Button, Choice, Entries, Toggle, Trouble } from "../../ui/controls";
 import { lengthFigure, readLength, type Units, unitSign } from "../../units/tape";
 
 interface Of {
@@ -263,8 +263,20 @@ function Held({ document, which, one }: Omit<Of, "units">) {
           ["frame", "On the frame"],
           ["axle", "On the axle"],
         ]}
-        onChange={(on) => edited((now) => withChanged(now, which, { on }))}
+        onChange={(on) =>
+          edited((now) => withChanged(now, which, on === "axle" ? { on, shared: false } : { on }))
+        }
       />
+      {keep.on === "frame" && (
+        <div style={{ gridColumn: "1 / -1" }}>
+          <Toggle
+            isSelected={isShared(keep)}
+            onChange={(shared) => edited((now) => withChanged(now, which, { shared }))}
+          >
+            The truck’s: in the way of both axles and every alternative
+          </Toggle>
+        </div>
+      )}
       <Names
         label="Bolted to it"
         nothing="Nothing is bolted to it: everything is held against it."

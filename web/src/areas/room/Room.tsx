@@ -6,6 +6,7 @@ import { Tab, TabList, TabPanel } from "react-aria-components";
 import { type Document, spotsOf } from "../../document/document";
 import { reachOf } from "../../document/room";
 import type { Layer } from "../../floor/Drawing";
+import { useBrought } from "../../shell/brought";
 import { CornerPane } from "../../shell/CornerPane";
 import { useDesign } from "../../shell/design";
 import { FloorTabs } from "../../shell/FloorTabs";
@@ -19,6 +20,7 @@ import { useSelection } from "../../shell/selection";
 import { useSolver } from "../../shell/solver";
 import { length, type Units } from "../../units/tape";
 import { mountLabel } from "../../document/document";
+import { BroughtGrip, BroughtOutlines } from "./BroughtLayer";
 import { Editor } from "./Editor";
 import { Grips, Outlines } from "./Grips";
 import { Sums } from "./Sums";
@@ -35,7 +37,13 @@ function OpenRoom({ document }: { document: Document }) {
   const solved = useSolver((s) => s.solved);
   const standing = useStanding(document, solved);
   const gapLayer = useGapLayer(units);
-  useEffect(() => () => useRoom.getState().choose(null), []);
+  useEffect(
+    () => () => {
+      useRoom.getState().choose(null);
+      useBrought.getState().drop();
+    },
+    [],
+  );
   const layers = useMemo((): readonly Layer[] => {
     const shown = { document, standing };
     return [
@@ -43,6 +51,10 @@ function OpenRoom({ document }: { document: Document }) {
       {
         lines: (view, aim, cell) => <Outlines {...shown} {...{ view, aim, cell }} />,
         grips: (view, aim, cell) => <Grips {...shown} {...{ view, aim, cell }} />,
+      },
+      {
+        lines: (view, aim, cell) => <BroughtOutlines {...{ view, aim, cell }} />,
+        grips: (view, aim, cell) => <BroughtGrip {...{ view, aim, cell }} />,
       },
     ];
   }, [document, standing, gapLayer]);

@@ -247,7 +247,7 @@ describe("the lists", () => {
     ({ leave } = await shown(<Zones document={roomyTender} units="mm" />));
     expect(said()).toContain("Inside the rail, left");
     await press("Rank the places there are");
-    await settle(400);
+    await settle();
     expect(lastOf(asked, "POST /api/places")["mount"]).toBe("upper-left.frame");
     expect(said()).toContain("8 mm up, 109 mm inward, 85 mm back");
     expect(said()).toContain("Where it stands: 1 fix, 1 to consider");
@@ -280,7 +280,7 @@ describe("the sums", () => {
   it("say what ends each way, and what does not fit", async () => {
     ({ leave } = await shown(<Sums document={withTank} units="mm" />));
     expect(said()).toContain("Working the room out");
-    await settle(640);
+    await settle();
     const text = said();
     expect(text).toContain("upper left and fuel tank meet at 80 mm; then a link runs out at 90 mm");
     expect(text).toContain("20 mm short");
@@ -299,11 +299,11 @@ describe("the sums", () => {
 
   it("are worked out anew for another bracket", async () => {
     ({ leave } = await shown(<Sums document={withTank} units="mm" />));
-    await settle(640);
+    await settle();
     const wide = find<HTMLInputElement>('section[aria-label="Bare tube for brackets"] input');
     await type(wide, "90");
     act(() => wide.blur());
-    await settle(640);
+    await settle();
     expect(lastOf(asked, "POST /api/room")["bracket"]).toBe(90);
   });
 

@@ -1,6 +1,7 @@
 /** Marks on the frame that readings are taken to: named, and where they should stand. */
 
 import { type SubmitEvent, useState } from "react";
+import styled from "styled-components";
 
 import { type TruckDocument, useTruck } from "../../shell/truck";
 import { Button, Trouble } from "../../ui/controls";
@@ -17,53 +18,151 @@ const FIELDS = [
 type Texts = Record<(typeof FIELDS)[number][0], string>;
 const NOTHING: Texts = { name: "", ahead: "", left: "", up: "" };
 
-export function MarkForm({ truck, units }: { truck: TruckDocument; units: Units }) {
+type Mark = TruckDocument["marks"][number];
+
+/** What is typed for a mark: a new one, or `changed`, one that is there, with the readings taken to it. */
+function useMark(truck: TruckDocument, units: Units, changed: Mark | null, onDone: () => void) {
   const edit = useTruck((s) => s.edit);
-  const [texts, setTexts] = useState(NOTHING);
+  const [texts, setTexts] = useState(changed ? textsOf(changed, units) : NOTHING);
   const [why, setWhy] = useState<string | null>(null);
-  const marks = truck.marks;
+  const type = (key: keyof Texts, text: string) => {
+    setWhy(null);
+    setTexts({ ...texts, [key]: text });
+  };
   const submit = async (event: SubmitEvent) => {
     event.preventDefault();
-    const mark = markOf(texts, units, [...marks.map((one) => one.id), ...HUBS]);
-    if (typeof mark === "string") setWhy(mark);
-    else if (await edit({ ...truck, marks: [...marks, mark] })) setTexts(NOTHING);
+    const others = truck.marks.filter((one) => one.id !== changed?.id).map((one) => one.id);
+    const mark = markOf(texts, units, [...others, ...HUBS]);
+    if (typeof mark === "string") {
+      setWhy(mark);
+      return;
+    }
+    const next = changed ? withMark(truck, changed.id, mark) : { ...truck, marks: [...truck.marks, mark] };
+    if (await edit(next)) {
+      setTexts(NOTHING);
+      onDone();
+    }
+  };
+  return { texts, why, type, submit };
+}
+
+const textsOf = ({ id, at }: Mark, units: Units): Texts => ({
+  name: id, ahead: length(at[0], units), left: length(at[1], units), up: length(at[2], units),
+}); // prettier-ignore
+
+/** A mark otherwise, or under another name: readings to it go along. */
+export function withMark(truck: TruckDocument, was: string, mark: Mark): TruckDocument {
+  const named = (id: string) => (id === was ? mark.id : id);
+  return {
+    ...truck,
+    marks: truck.marks.map((one) => (one.id === was ? mark : one)),
+    readings: truck.readings.map((one) => {
+      if (one.kind === "height") return { ...one, point: named(one.point) };
+      if (one.kind === "distance" || one.kind === "along" || one.kind === "across")
+        return { ...one, from: named(one.from), to: named(one.to) };
+      return one;
+    }),
+  };
+}
+
+/** Readings that are taken to a mark: without it they are to nothing. */
+export const readTo = (truck: TruckDocument, id: string): string[] =>
+  truck.readings
+    .filter(
+      (one) => ("point" in one && one.point === id) || ("from" in one && [one.from, one.to].includes(id)),
+    )
+    .map((one) => one.id);
+
+function Marked(props: { truck: TruckDocument; units: Units; changed?: Mark | null; onDone?: () => void }) {
+  const { truck, units, changed = null, onDone = () => undefined } = props;
+  const { texts, why, type, submit } = useMark(truck, units, changed, onDone);
+  return (
+    <Form
+      onSubmit={(event) => void submit(event)}
+      aria-label={changed ? `Change ${changed.id}` : "Add a mark"}
+    >
+      {FIELDS.map(([key, name]) => (
+        <label key={key}>
+          {name}
+          <input
+            value={texts[key]}
+            autoComplete="off"
+            spellCheck={false}
+            data-mark={key}
+            onChange={(event) => type(key, event.target.value)}
+          />
+        </label>
+      ))}
+      <Button type="submit">{changed ? "Change it" : "Add the mark"}</Button>
+      {changed && <Button onPress={onDone}>Leave it as it was</Button>}
+      {why !== null && <Trouble role="alert">{why}</Trouble>}
+    </Form>
+  );
+}
+
+export function MarkForm({ truck, units }: { truck: TruckDocument; units: Units }) {
+  const edit = useTruck((s) => s.edit);
+  const [changing, setChanging] = useState<string | null>(null);
+  const [gone, setGone] = useState<TruckDocument | null>(null);
+  const [why, setWhy] = useState<string | null>(null);
+  const remove = async (id: string) => {
+    const readings = readTo(truck, id);
+    setWhy(readings.length > 0 ? `Readings are taken to ${id}: ${readings.join(", ")}. Delete or change them first.` : null); // prettier-ignore
+    if (
+      readings.length === 0 &&
+      (await edit({ ...truck, marks: truck.marks.filter((one) => one.id !== id) }))
+    )
+      setGone(truck);
   };
   return (
     <>
       <h2>Marks on the frame</h2>
-      {marks.length > 0 && (
-        <ul aria-label="Marks">
-          {marks.map(({ id, at }) => (
-            <li key={id}>
-              {id}: {length(Math.abs(at[0]), units)} {at[0] < 0 ? "behind" : "ahead of"} the datum,{" "}
-              {length(Math.abs(at[1]), units)} {at[1] < 0 ? "right" : "left"}, {length(at[2], units)} off the
-              floor
+      {truck.marks.length > 0 && (
+        <Marks aria-label="Marks">
+          {truck.marks.map((mark) => (
+            <li key={mark.id}>
+              {changing === mark.id ? (
+                <Marked {...{ truck, units }} changed={mark} onDone={() => setChanging(null)} />
+              ) : (
+                <>
+                  {markWords(mark, units)}{" "}
+                  <Button aria-label={`Change ${mark.id}`} onPress={() => setChanging(mark.id)}>
+                    Change
+                  </Button>{" "}
+                  <Button aria-label={`Delete ${mark.id}`} onPress={() => void remove(mark.id)}>
+                    Delete
+                  </Button>
+                </>
+              )}
             </li>
           ))}
-        </ul>
+        </Marks>
       )}
-      <Form onSubmit={(event) => void submit(event)} aria-label="Add a mark">
-        {FIELDS.map(([key, name]) => (
-          <label key={key}>
-            {name}
-            <input
-              value={texts[key]}
-              autoComplete="off"
-              spellCheck={false}
-              data-mark={key}
-              onChange={(event) => {
-                setWhy(null);
-                setTexts({ ...texts, [key]: event.target.value });
-              }}
-            />
-          </label>
-        ))}
-        <Button type="submit">Add the mark</Button>
-        {why !== null && <Trouble role="alert">{why}</Trouble>}
-      </Form>
+      {why !== null && <Trouble role="alert">{why}</Trouble>}
+      {gone && (
+        <Button
+          onPress={() => void edit({ ...truck, marks: gone.marks }).then((had) => had && setGone(null))}
+        >
+          Bring the mark back
+        </Button>
+      )}
+      <Marked {...{ truck, units }} />
     </>
   );
 }
+
+const Marks = styled.ul`
+  list-style: none;
+  margin: 0;
+  padding: 0;
+  li {
+    border-bottom: 1px solid var(--hair);
+    padding: 3px 0;
+  }
+`;
+
+const markWords = ({ id, at }: Mark, units: Units): string =>
+  `${id}: ${length(Math.abs(at[0]), units)} ${at[0] < 0 ? "behind" : "ahead of"} the datum, ${length(Math.abs(at[1]), units)} ${at[1] < 0 ? "right" : "left"}, ${length(at[2], units)} off the floor`;
 
 /** The mark that was typed; or what is wrong with it. */
 export function markOf(texts: Texts, units: Units, taken: readonly string[]) {

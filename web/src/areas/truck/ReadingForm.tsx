@@ -9,7 +9,7 @@ import { Button, Choice, Trouble, Typed } from "../../ui/controls";
 import { readLength, type Units } from "../../units/tape";
 import { Bench } from "./Bench";
 import {
-  FACES, freeId, HUBS, KINDS, POINTS, readingOf, SHAFTS, START, type Taking, TOOLS, ZEROS,
+  FACES, freeId, HUBS, KINDS, POINTS, type Reading, readingOf, SHAFTS, START, type Taking, takingOf, TOOLS, ZEROS,
 } from "./reading"; // prettier-ignore
 
 export const Form = styled.form`
@@ -44,59 +44,90 @@ interface Given {
   marks: readonly string[];
 }
 
-export function ReadingForm({ truck, units }: { truck: TruckDocument; units: Units }) {
+/** Done with a reading: with the readings as they were, where it was changed. */
+type Done = (before?: readonly Reading[]) => void;
+
+/** What is typed for a reading: a new one, or `changed`, one that is there. */
+function useReading(truck: TruckDocument, units: Units, changed: Reading | null, onDone: Done) {
   const edit = useTruck((s) => s.edit);
-  const [taking, setTaking] = useState(START);
-  const [text, setText] = useState("");
+  const was = changed && takingOf(changed, units);
+  const [taking, setTaking] = useState(was?.taking ?? START);
+  const [text, setText] = useState(was?.text ?? "");
   const { by, setBy } = usePreferences();
   const [why, setWhy] = useState<string | null>(null);
-  const marks = truck.marks.map((mark) => mark.id);
   const put = (more: Partial<Taking>) => {
     setWhy(null);
     setTaking({ ...taking, ...more });
   };
+  const type = (next: string) => {
+    setWhy(null);
+    setText(next);
+  };
   const submit = async (event: SubmitEvent) => {
     event.preventDefault();
-    const reading = readingOf(taking, text, freeId(truck), units);
+    const reading = readingOf(taking, text, changed?.id ?? freeId(truck), units);
     if (typeof reading === "string") {
       setWhy(reading);
       return;
     }
     const who = by.trim() === "" ? {} : { by: by.trim() };
-    const readings = [...truck.readings, { ...reading, ...who, at: new Date().toISOString() }];
-    if (await edit({ ...truck, readings })) setText("");
+    // what was not asked here stays with a reading that is changed: its note, its sigma
+    const next = { ...kept(changed), ...reading, ...who, at: new Date().toISOString() };
+    const readings = changed
+      ? truck.readings.map((one) => (one.id === changed.id ? next : one))
+      : [...truck.readings, next];
+    if (await edit({ ...truck, readings })) {
+      setText("");
+      onDone(truck.readings);
+    }
   };
-  const given = { taking, put, marks };
+  return { taking, text, by, setBy, why, put, type, submit };
+}
+
+const kept = (reading: Reading | null) => {
+  const { note, sigma } = (reading ?? {}) as { note?: string; sigma?: number };
+  return { ...(note === undefined ? {} : { note }), ...(sigma === undefined ? {} : { sigma }) };
+};
+
+const READS: Partial<Record<Taking["kind"], string>> = {
+  angle: "Reads, degrees",
+  output_turn: "Reads, degrees",
+  scale: "Reads, weight",
+};
+
+export function ReadingForm(props: {
+  truck: TruckDocument;
+  units: Units;
+  changed?: Reading | null;
+  onDone?: Done;
+}) {
+  const { truck, units, changed = null, onDone = () => undefined } = props;
+  const { taking, text, by, setBy, why, put, type, submit } = useReading(truck, units, changed, onDone);
+  const given = { taking, put, marks: truck.marks.map((mark) => mark.id) };
   return (
-    <Form onSubmit={(event) => void submit(event)} aria-label="Take a reading">
+    <Form
+      onSubmit={(event) => void submit(event)}
+      aria-label={changed ? `Change ${changed.id}` : "Take a reading"}
+    >
       <Choice label="What is read" value={taking.kind} options={KINDS} onChange={(kind) => put({ kind })} />
       {parts(given, units)}
       <label>
-        {taking.kind === "angle" ? "Reads, degrees" : taking.kind === "scale" ? "Reads, weight" : "Reads"}
+        {READS[taking.kind] ?? "Reads"}
         <input
           value={text}
           autoComplete="off"
           spellCheck={false}
           data-reads="true"
           aria-invalid={why !== null}
-          onChange={(event) => {
-            setWhy(null);
-            setText(event.target.value);
-          }}
+          onChange={(event) => type(event.target.value)}
         />
       </label>
       <Typed words="Read by" value={by} onChange={setBy} />
       <Button type="submit" className="main">
-        Take it down
+        {changed ? "Change it" : "Take it down"}
       </Button>
-      <Bench
-        {...{ taking, units }}
-        raisedMm={raisedOf(taking, units)}
-        onRead={(read) => {
-          setWhy(null);
-          setText(read);
-        }}
-      />
+      {changed && <Button onPress={() => onDone()}>Leave it as it was</Button>}
+      <Bench {...{ taking, units }} raisedMm={raisedOf(taking, units)} onRead={type} />
       {why !== null && <Trouble role="alert">{why}</Trouble>}
     </Form>
   );
@@ -112,6 +143,7 @@ function parts(given: Given, units: Units): ReactNode {
   const { kind } = given.taking;
   if (kind === "angle") return <AngleParts {...given} units={units} />;
   if (kind === "scale") return <ScaleParts {...given} />;
+  if (kind === "output_offset" || kind === "output_turn") return <OutputParts {...given} />;
   return <TapeParts {...given} />;
 }
 
@@ -164,6 +196,28 @@ function AngleParts({ taking, put, units }: Given & { units: Units }) {
           onChange={(event) => put({ travel: event.target.value })}
         />
       </label>
+    </>
+  );
+}
+
+/** To which side of the centerline the output stands, or points on its way back. */
+function OutputParts({ taking, put }: Given) {
+  const turned = taking.kind === "output_turn";
+  const way = (side: string) => (turned ? `It points ${side} on its way back` : `${side} of center`);
+  return (
+    <>
+      <Choice
+        label="To which side"
+        value={taking.side === "right" ? "right" : "left"}
+        options={[
+          ["left", way("left")],
+          ["right", way("right")],
+        ]}
+        onChange={(side) => put({ side })}
+      />
+      {!turned && (
+        <Choice label="With" value={taking.tool} options={TOOLS} onChange={(tool) => put({ tool })} />
+      )}
     </>
   );
 }

@@ -112,7 +112,7 @@ function Open({ document, truck }: { document: Document; truck: TruckDocument })
         <h2>What the readings come to</h2>
         {asked.state === "failed" && <Trouble role="alert">{asked.why}</Trouble>}
         {asked.data ? (
-          <Results told={asked.data} truck={truck} units={units} />
+          <Results told={asked.data} {...{ truck, document, units }} />
         ) : (
           asked.state === "asking" && <p role="status">Working it out…</p>
         )}

@@ -59,8 +59,8 @@ describe("both axles", () => {
 
   it("stand side by side, with how their travel goes together", async () => {
     await shows();
-    await settle(450);
-    await settle(450);
+    await settle();
+    await settle();
     expect(said()).toContain("The rear has 13/16 in more bump. Droop is the same at both ends.");
     expect(said()).toContain("Wheelbase 104 5/16 in; the line of the axles is level.");
     const rows = rowsOf(truck, { front, rear: tender }, "mm");
@@ -71,10 +71,10 @@ describe("both axles", () => {
 
   it("are moved with what that does said before", async () => {
     await shows();
-    await settle(450);
+    await settle();
     await type(find<HTMLInputElement>('form[aria-label="Move an axle"] input'), "1");
     expect(said()).toContain("Wheelbase 104 5/16 in to 103 5/16 in");
-    await settle(450);
+    await settle();
     expect(said()).toContain("The shaft is 1 in shorter at ride.");
     act(() => find<HTMLFormElement>('form[aria-label="Move an axle"]').requestSubmit());
     await settle();

@@ -5,7 +5,7 @@ import type { TruckDocument } from "../../shell/truck";
 import { length, plain, readLength, type Units } from "../../units/tape";
 
 export type Reading = TruckDocument["readings"][number];
-export type Kind = "height" | "distance" | "along" | "across" | "angle" | "scale";
+export type Kind = Reading["kind"];
 const MM_PER_INCH = 25.4;
 
 export const KINDS: readonly (readonly [Kind, string])[] = [
@@ -14,6 +14,8 @@ export const KINDS: readonly (readonly [Kind, string])[] = [
   ["along", "Distance, fore-aft"],
   ["across", "Distance, sideways"],
   ["angle", "Angle off a gauge"],
+  ["output_offset", "Case output, off the centerline"],
+  ["output_turn", "Case output, turned in plan"],
   ["scale", "Weight on a scale"],
 ];
 export const HUBS = ["front-hub-left", "front-hub-right", "rear-hub-left", "rear-hub-right"] as const;
@@ -77,23 +79,40 @@ export function readingOf(taking: Taking, text: string, id: string, units: Units
   const { kind } = taking;
   if (kind === "angle") return angleOf(taking, text, id, units);
   if (kind === "scale") return scaleOf(taking, text, id, units);
-  if (taking.from === "") return "Say which mark it was taken from; add the mark first where there is none.";
+  if (kind === "output_turn") return outputTurnOf(taking, text, id);
+  if (kind !== "output_offset" && taking.from === "")
+    return "Say which mark it was taken from; add the mark first where there is none.";
   const mm = readLength(text, units);
   if (typeof mm === "string") return mm;
   if (mm < 0) return "A distance is not below nothing.";
   const value =
     units === "mm" ? { value: mm, unit: "mm" as const } : { value: mm / MM_PER_INCH, unit: "in" as const };
   const read = { id, ...value, instrument: taking.tool, left_out: false };
+  if (kind === "output_offset") return { ...read, kind, side: taking.side === "right" ? "right" : "left" };
   if (kind === "height") return { ...read, kind: "height", point: taking.from };
   if (taking.from === taking.to) return "Both ends are the same point.";
   return { ...read, kind, from: taking.from, to: taking.to };
 }
 
-function angleOf(taking: Taking, text: string, id: string, units: Units): Reading | string {
-  const { of, zero, face, points } = taking;
+/** What a gauge read, degrees; or why it can’t be read. */
+function degreesOf(text: string): number | string {
   const value = Number(text.trim().replace("°", "").replace("−", "-"));
   if (text.trim() === "" || !Number.isFinite(value)) return "Type degrees, like 6.8.";
   if (value < 0 || value > 90) return "A gauge reads from 0 to 90; which way it points is said beside it.";
+  return value;
+}
+
+function outputTurnOf(taking: Taking, text: string, id: string): Reading | string {
+  const value = degreesOf(text);
+  if (typeof value === "string") return value;
+  const points = taking.side === "right" ? "right" : "left";
+  return { id, kind: "output_turn", points, value, unit: "deg", instrument: "gauge", left_out: false };
+}
+
+function angleOf(taking: Taking, text: string, id: string, units: Units): Reading | string {
+  const { of, zero, face, points } = taking;
+  const value = degreesOf(text);
+  if (typeof value === "string") return value;
   const travel = taking.travel.trim() === "" ? 0 : readLength(taking.travel, units);
   if (typeof travel === "string") return travel;
   return {
@@ -116,6 +135,32 @@ function scaleOf(taking: Taking, text: string, id: string, units: Units): Readin
   }; // prettier-ignore
 }
 
+/** What was being taken when a reading was written down, and its value as it was typed: to be changed. */
+export function takingOf(reading: Reading, units: Units): { taking: Taking; text: string } {
+  const taking = { ...START, kind: reading.kind };
+  if (reading.kind === "scale")
+    return {
+      taking: {
+        ...taking, end: reading.end, side: reading.side ?? "both", raised: reading.raised?.end ?? "level",
+        by: reading.raised ? length(reading.raised.by, units) : "",
+      },
+      text: `${plain(reading.value, 1)} ${reading.unit}`,
+    }; // prettier-ignore
+  if (reading.kind === "angle") {
+    const { of, zero, face, points, travel } = reading;
+    const at = travel ? length(travel, units) : "";
+    return { taking: { ...taking, of, zero, face, points, travel: at }, text: plain(reading.value, 2) };
+  }
+  if (reading.kind === "output_turn")
+    return { taking: { ...taking, side: reading.points }, text: plain(reading.value, 2) };
+  const text = asRead(reading, units);
+  if (reading.kind === "output_offset")
+    return { taking: { ...taking, side: reading.side, tool: reading.instrument }, text };
+  const tool = reading.instrument;
+  if (reading.kind === "height") return { taking: { ...taking, from: reading.point, tool }, text };
+  return { taking: { ...taking, from: reading.from, to: reading.to, tool }, text };
+}
+
 /** An id that no reading has. */
 export function freeId(document: TruckDocument): string {
   const taken = new Set(document.readings.map((r) => r.id));
@@ -124,6 +169,10 @@ export function freeId(document: TruckDocument): string {
 
 /** What a reading is of, and what was read, in words. */
 export function saidOf(reading: Reading, units: Units): string {
+  if (reading.kind === "output_offset")
+    return `Case output, ${reading.side} of center: ${asRead(reading, units)}`;
+  if (reading.kind === "output_turn")
+    return `Case output, turned ${reading.points} on its way back: ${plain(reading.value, 1)}°`;
   if (reading.kind === "height") return `${reading.point} off the floor: ${asRead(reading, units)}`;
   if (reading.kind === "angle") {
     const shaft = SHAFTS.find(([id]) => id === reading.of)![1];

@@ -46,6 +46,10 @@ const FIGURES = {
   again: { r16: "Take it again: it reads 1 in more than the others together say." },
   unused: { r1: "A hub's height is kept." },
   hints: ["Weigh both ends."],
+  unsettled: [
+    { id: "rear_pinion", words: "Rear pinion, nose up", why: "They read 5.5 degrees and 9.2 degrees." },
+  ],
+  held_out: {},
 }; // prettier-ignore
 const SAVE = "POST /api/builds/3/truck/revisions";
 
@@ -72,7 +76,7 @@ afterEach(() => {
 
 const opened = async () => {
   ({ leave } = await shown(<Truck />));
-  await settle(320);
+  await settle();
 };
 const saved = () => asked.filter(({ line }) => line === SAVE).at(-1)!.body["document"] as Stored["document"];
 
