@@ -4,7 +4,7 @@ from typing import Any, get_args
 
 import numpy as np
 import pytest
-from designs import bars, changed, links_of, measured
+from designs import DEMO, bars, changed, links_of, measured
 
 from oak_lever.api import (
     SCHOOLS,
@@ -190,7 +190,7 @@ def test_the_joint_that_is_judged_is_the_one_nearest_its_own_limit() -> None:
     assert found(changed(layout("double triangulated"), put))["joint_angle"].place.parts == ("lower-left.axle",)
 
 
-def test_a_band_set_for_the_joints_moves_the_stop_with_it() -> None:
+def test_a_band_set_for_the_joints_does_not_silence_the_stop() -> None:
     def skewed(band: Any) -> Any:
         def put(data: Any) -> None:
             data["links"][0]["frame"]["bolt"] = [1.0, 1.2, 0.0]
@@ -200,9 +200,36 @@ def test_a_band_set_for_the_joints_moves_the_stop_with_it() -> None:
 
     turned = skewed(None)
     assert turned.severity == "stop"
-    assert skewed([None, turned.value - 1.0]).severity == "fix"  # within three degrees of where these joints run out
-    assert skewed([None, turned.value + 1.0]).severity == "good"
-    assert skewed([None, turned.value - 5.0]).severity == "stop"
+    assert turned.value > 28.0  # past where an unsaid joint is taken to run out
+    for band in ([None, turned.value + 1.0], [None, 90.0], [None, None]):
+        wide = skewed(band)
+        assert (wide.severity, wide.high) == ("stop", 28.0)
+        assert "wider than where it stops working" in wide.source
+    narrow = skewed([None, 10.0])
+    assert (narrow.severity, narrow.high, narrow.source) == ("stop", 10.0, "set for this truck")
+
+
+def test_a_band_wider_than_where_a_part_breaks_does_not_silence_it() -> None:
+    def shut(data: Any) -> None:
+        for one in data["corners"]["shocks"]:
+            one["compressed"] = one["extended"] - 60.0
+        data["bands"] = {"stroke_bump": [-500.0, None], "coils": [None, None]}
+
+    rear = read_design((DEMO / "fell-tender-rear.json").read_text())
+    every = {one.id: one for one in findings(cycle(changed(rear, shut)))}
+    shock = every["run stroke_bump coilover-left"]
+    assert shock.value is not None
+    assert shock.value < 0.0
+    assert (shock.severity, shock.low) == ("stop", 0.0)
+    assert "wider than where it stops working" in shock.source
+
+    def run_out(data: Any) -> None:
+        data["driveshaft"]["joint_limit"]["pinion"] = 1.0
+        data["bands"] = {"pinion_angle": [None, 80.0]}
+
+    joint = next(one for one in findings(cycle(changed(rear, run_out))) if one.figure == "pinion_angle")
+    assert (joint.severity, joint.high) == ("stop", 1.0)
+    assert "wider" in joint.source
 
 
 @pytest.mark.parametrize("name", LAYOUTS)

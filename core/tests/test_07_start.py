@@ -6,7 +6,25 @@ from typing import Any, get_args
 import pytest
 from designs import measured
 
-from oak_lever.api import Known, LayoutName, Refused, School, Use, cycle, findings, parts_of, starting_design
+from oak_lever.api import (
+    Known,
+    LayoutName,
+    Refused,
+    School,
+    Use,
+    cycle,
+    findings,
+    first_truck,
+    guessed_figures,
+    parts_of,
+    resolved,
+    split,
+    starting_design,
+    taken_keep_outs,
+    truck_data,
+    truck_from,
+)
+from oak_lever.clear.clearances import gaps_of
 from oak_lever.design.start import drawn_start
 from oak_lever.motion.mechanism import mechanism_of
 from oak_lever.move.buildable import in_the_way
@@ -38,14 +56,45 @@ def test_starts_are_sound_buildable_and_on_increments(layout: Any) -> None:
                 assert value / EIGHTH == pytest.approx(round(value / EIGHTH), abs=1e-6)
 
 
-def test_a_start_says_what_it_guessed_and_what_it_gave_up() -> None:
-    notes = starting_design("Start", "parallel_panhard", "numbers_first", middle(), "crawling", EIGHTH).notes
-    assert "Guessed, to be measured" in notes
-    assert "loaded tire radius" in notes
-    known = replace(middle(), tire_radius_loaded=400.0, cg_height=800.0)
-    notes = starting_design("Start", "double_triangulated", "hold_pinion", known, "trail", EIGHTH).notes
-    assert "loaded tire radius" not in notes
-    assert "center of gravity" not in notes
+def test_what_is_guessed_of_a_start_is_said_until_somebody_says_where_it_comes_from() -> None:
+    design = starting_design("Start", "parallel_panhard", "numbers_first", middle(), "crawling", EIGHTH)
+    assert "uessed" not in design.notes  # notes stay as they are written; a guess does not
+    first = first_truck("Yard truck", design)
+    words = guessed_figures(first, "rear")
+    assert {"rear loaded tire radius", "mass of the whole truck", "mass of the axle"} <= set(words)
+    assert not any("front tire" in one for one in words)
+    data = truck_data(first)
+    data["sources"] = {
+        "axles.rear.tire_radius_loaded": "measured",
+        "vehicle": "catalog",
+        "designs.rear.axle.mass": "measured",
+    }
+    left = guessed_figures(truck_from(data), "rear")
+    gone = {"rear loaded tire radius", "mass of the whole truck", "height of the center of gravity", "mass of the axle"}
+    assert not gone & set(left)
+    assert "rear track" in left
+
+
+def test_rails_that_were_typed_stand_in_the_way_of_both_axles() -> None:
+    """Once in the truck; each axle sees them where they are: the same steel, in its own axes."""
+    rear = starting_design("Rear", "double_triangulated", "numbers_first", middle("rear"), "trail", EIGHTH)
+    truck = first_truck("Yard truck", rear)
+    assert [one.id for one in truck.room.keep_outs] == ["rail-left", "rail-right"]  # type: ignore[union-attr]
+    front = starting_design("Front", "three_link_panhard", "numbers_first", middle("front"), "trail", EIGHTH)
+    bare, _ = split(front)
+    assert "room" not in bare
+    there = resolved(bare, truck)
+    assert there.room is not None
+    assert [one.id for one in there.room.keep_outs] == ["rail-left", "rail-right"]
+    base = truck.axles.front.station - truck.axles.rear.station
+    for seen, first in zip(there.room.keep_outs, rear.room.keep_outs, strict=True):  # type: ignore[union-attr]
+        (x, y, z), (a, b, c) = seen.solid.center, first.solid.center  # type: ignore[union-attr]
+        assert (x + base, y, z) == pytest.approx((a, b, c))
+        size = first.solid.size
+        assert abs(b) + size[1] / 2.0 == pytest.approx(TRUCKS["middle"][4] / 2.0)
+        assert c - size[2] / 2.0 == pytest.approx(TRUCKS["middle"][3])
+    assert any({gap.a, gap.b} & {"rail-left"} for gap in gaps_of(there))
+    assert taken_keep_outs(truck, there) is truck  # read and written back, they are what they were
 
 
 def test_a_start_that_asks_for_less_travel_says_so() -> None:

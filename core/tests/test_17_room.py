@@ -242,7 +242,7 @@ def test_in_a_row_of_holes_what_is_too_near_is_moved_to_another_hole() -> None:
     """A beam over the upper links' hole: a lower hole clears it, and nothing between holes is offered."""
 
     def beam(data: Any) -> None:
-        data["room"]["keep_outs"] = [a_box([430.0, 457.2, 442.0], [40.0, 60.0, 40.0], gap=25.0)]
+        data["room"]["keep_outs"] = [a_box([430.0, 457.2, 436.0], [40.0, 60.0, 40.0], gap=25.0)]
 
     blocked = changed(GHYLL, beam)
     (gap,) = gaps_of(blocked, two_of("upper-left", "thing"))

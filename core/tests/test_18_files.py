@@ -229,3 +229,31 @@ def test_what_was_found_keeps_its_own_tires_whatever_the_truck_has() -> None:
     assert differences(found, truck) == []
     assert resolved(split(FELL)[0], truck).axle.tire_diameter == 1000.0
     assert "as_found" not in onto_housing(found, SAME, "kept").document
+
+
+def test_lines_that_nearly_meet_are_an_outline_and_what_is_none_is_counted() -> None:
+    drawing = ezdxf.new("R2010", units=4)  # type: ignore[attr-defined]
+    space = drawing.modelspace()
+    corners = [(0.0, 600.0), (400.0, 600.0), (400.0, 800.0), (0.0, 800.0)]
+    for n, (x, y) in enumerate(corners):
+        a, b = corners[(n + 1) % 4]
+        space.add_line((x + 0.2, y), (a - 0.2, b))
+    space.add_line((0.0, 900.0), (400.0, 900.0))
+    space.add_text("plate")
+    out = StringIO()
+    drawing.write(out)
+    brought = from_dxf(out.getvalue().encode(), "plate", "y", -4.0, 4.0, "mm")
+    (shape,) = brought.shapes
+    outline = np.array(shape.solid["outline"])
+    assert len(outline) == 4
+    for corner in corners:
+        assert np.linalg.norm(outline - corner, axis=1).min() < 0.5
+    assert "1 line or arc whose ends meet nothing, 1 text" in brought.said[-1]
+    wide = ezdxf.new("R2010", units=4)  # type: ignore[attr-defined]
+    for n, (x, y) in enumerate(corners):
+        a, b = corners[(n + 1) % 4]
+        wide.modelspace().add_line((x + 0.4, y), (a - 0.4, b))
+    out = StringIO()
+    wide.write(out)
+    with pytest.raises(Refused, match="no closed outline"):
+        from_dxf(out.getvalue().encode(), "plate", "y", -4.0, 4.0, "mm")

@@ -18,18 +18,20 @@ from oak_lever.api import (
     findings,
     ladder,
     look,
+    read_design,
     run_pull,
     shock_places,
     spaced,
 )
-from oak_lever.clear.clearances import clearances
+from oak_lever.clear.clearances import clearances, gaps_of
 from oak_lever.design.faults import Refused
 from oak_lever.design.gallery import layout
 from oak_lever.design.running import Air, Shock, Spring, Stop
 from oak_lever.design.types import Design
 from oak_lever.figures.forces import ATMOSPHERE_KPA, POLYTROPIC, coil, gas, pushed, shut_in, stopped, volume_at
+from oak_lever.figures.instead import instead
 from oak_lever.figures.ridden import bar_rate, bar_stiffness
-from oak_lever.figures.sit import Load, Sitting
+from oak_lever.figures.sit import SEATS_MM, Load, Sitting
 from oak_lever.figures.struts import GRAVITY, sprung_weight
 from oak_lever.judge.running import Check, checks
 from oak_lever.move.running import Want
@@ -280,11 +282,67 @@ def test_more_load_sits_lower_and_more_air_higher() -> None:
     assert up.stands > ride.stands > out.stands  # type: ignore[operator]
 
 
+def test_the_pressure_for_a_height_is_the_one_that_has_it_stand_there() -> None:
+    sitting = Sitting(TARN)
+    looked = 0
+    for one in sitting.filled_at([-40.0, -10.0, 0.0, 20.0]):
+        if one.pressure is None:
+            continue
+        looked += 1
+
+        def fill(data: Any, pressure: float = one.pressure) -> None:
+            for shock in data["corners"]["shocks"]:
+                if shock.get("air"):
+                    shock["air"]["pressure"] = pressure
+
+        filled = changed(TARN, fill)
+        assert Sitting(filled).sits().stands == pytest.approx(one.stands, abs=0.1)
+    assert looked >= 3
+    assert sitting.filled_at([5000.0])[0].pressure is None
+
+
+def test_where_every_rate_hangs_loose_what_is_offered_sits_and_stays_seated() -> None:
+    def stiff(data: Any) -> None:
+        data["vehicle"]["mass"] = 1400.0
+        for one in data["corners"]["shocks"]:
+            if one.get("spring"):
+                one["extended"] += 60.0
+
+    design = changed(read_design((DEMO / "fell-tender-rear.json").read_text()), stiff)
+    names = [one.id for one in design.corners.shocks if one.spring]  # type: ignore[union-attr]
+    sitting = Sitting(design)
+    assert all("loose" in one.against for one in sitting.offered(names))
+    found = instead(sitting, names)
+    assert {one.words.split()[1] for one in found} >= {"softer", "second"}
+    for one in found:
+        then = Sitting(design_from(one.document))
+        assert then.travelled.settles_at() == pytest.approx(0.0, abs=1.0)
+        lowest = then.travelled.limits()["droop"]
+        at = -design.travel.droop if lowest is None else lowest["travel"]
+        for shock, length, slope in then.shocks:
+            longest = float(then.travelled.at(length, slope, np.array([at]))[0][0])
+            assert pushed(shock, np.array([longest])).force[0] > 0.0
+    sound = Sitting(read_design((DEMO / "fell-tender-rear.json").read_text()))
+    assert instead(sound, names) == []
+
+
+def test_a_spring_to_order_is_as_long_and_wide_as_the_shock_takes() -> None:
+    design = read_design((DEMO / "fell-tender-rear.json").read_text())
+    names = [one.id for one in design.corners.shocks if one.spring]  # type: ignore[union-attr]
+    shock = next(one for one in design.corners.shocks if one.id in names)  # type: ignore[union-attr]
+    offered = Sitting(design).offered(names)
+    assert offered
+    for one in offered:
+        assert one.inside > shock.diameter
+        # seated with the open shock, its seats as far apart as is taken, it is pressed by the preload
+        assert one.free_length - (shock.extended - SEATS_MM) == pytest.approx(max(one.preload, 0.0))
+
+
 def test_settling_comes_off_what_springs_hold_up_and_not_off_what_lies_on_its_stops() -> None:
     settled = Sitting(changed(TARN, lambda data: data["corners"].update(settling=9.0)))
     fresh = Sitting(changed(TARN, lambda data: data["corners"].pop("settling", None)))
     assert fresh.sits().stands - settled.sits().stands == pytest.approx(9.0)  # type: ignore[operator]
-    lower = [a.stands - b.stands for a, b in zip(*(s.inflated([0.0, 400.0]) for s in (fresh, settled)), strict=True)]  # type: ignore[operator]
+    lower = [a.stands - b.stands for a, b in zip(*(s.inflated([0.0, 400.0]) for s in (fresh, settled)), strict=True)]
     assert lower == pytest.approx([0.0, 9.0])
 
 
@@ -430,14 +488,14 @@ def test_two_shocks_on_one_arm_that_clash_are_spread_by_an_eye() -> None:
                 one["frame"]["at"][0] += 150.0
 
     clash = changed(SCREE, nearer)
-    pair = next(g for g in clearances(clash, shocks=True).pairs if {g.a, g.b} == {"coilover-left", "bypass-left"})
+    pair = next(g for g in gaps_of(clash) if {g.a, g.b} == {"coilover-left", "bypass-left"})
     assert pair.gap < pair.wanted
     found = clearing(clash, "coilover-left", "bypass-left", 6.35, "in16")
     assert found
     for cure in found:
         assert "eye" in cure.words
         moved = design_from(cure.document)
-        after = next(g for g in clearances(moved, shocks=True).pairs if (g.a, g.b) == (pair.a, pair.b))
+        after = next(g for g in gaps_of(moved) if (g.a, g.b) == (pair.a, pair.b))
         assert after.gap >= after.wanted - 1e-3
 
 

@@ -75,10 +75,12 @@ def test_a_gauges_reading_says_what_to_turn_and_what_then_is() -> None:
                               ("plumb", "along", 85.0)):  # fmt: skip
         turned = turn_by(REAR, value, zero, face, "up", soft=2.0)  # type: ignore[arg-type]
         assert turned.read == pytest.approx(5.0)
-        assert turned.turn == pytest.approx(wanted - 2.0 - 5.0)
+        then = design_from(turned.document)
+        assert turned.turn == pytest.approx(then.axle.pinion.angle - 5.0)
         assert turned.way == ("its nose up" if turned.turn > 0 else "its nose down")
-        assert design_from(turned.document).axle.pinion.angle == pytest.approx(wanted - 2.0)
-        assert turned.after.pinion_joint == pytest.approx(2.0, abs=1e-6)
+        assert then.axle.pinion.angle == pytest.approx(wanted_pinion(then) - 2.0, abs=1e-3)  # its joint went along
+        assert abs(wanted_pinion(then) - wanted) > 0.05
+        assert turned.after.pinion_joint == pytest.approx(2.0, abs=1e-3)
     assert turn_by(REAR, 5.0, "level", "along", "down").read == -5.0
     assert turn_by(REAR, 5.0, "level", "along", "up", frame_pitch=1.0).read == 4.0
     assert turn_by(FRONT, 5.0, "level", "along", "up", frame_pitch=1.0).read == 6.0
@@ -91,10 +93,11 @@ def test_a_gauges_reading_says_what_to_turn_and_what_then_is() -> None:
 def test_a_front_axles_caster_goes_with_its_pinion() -> None:
     """Turned nose up about the axle, which at the front points back, the kingpin's top leans back less far or farther by
     just as much, as the cycle counts it."""
-    turned = turn_by(FRONT, 4.0, "level", "along", "up", soft=0.0)
-    assert turned.before.caster == FRONT.axle.caster
+    turned = turn_by(FRONT, 9.0, "level", "along", "up", soft=0.0)
+    assert turned.turn < -1.0
+    assert turned.before.caster == pytest.approx(FRONT.axle.caster - (9.0 - FRONT.axle.pinion.angle))  # type: ignore[operator]
     assert turned.after.caster is not None
-    assert turned.after.caster - turned.before.caster == pytest.approx(turned.turn)  # type: ignore[operator]
+    assert turned.after.caster - turned.before.caster == pytest.approx(-turned.turn)  # type: ignore[operator]
     row = cycle(FRONT).heave
     moved = np.diff(row.columns["caster_change"]) / np.diff(row.columns["pinion_change"])
     assert moved == pytest.approx(-1.0)

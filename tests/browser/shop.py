@@ -122,7 +122,13 @@ class Bench:
         return self.page.locator(f'input[data-axis="{axis}"]')
 
     def reading(self, name: str) -> str:
+        """What is judged of a figure, of the design as it is drawn."""
+        self.judged()
         return self.page.locator(f'[data-reading="{name}"] .value').inner_text()
+
+    def judged(self) -> None:
+        """Wait until what is judged on screen is of the design as it is drawn."""
+        self.page.locator('[data-testid="readings"][data-judged="as drawn"]').wait_for()
 
     def here(self, name: str) -> Locator:
         """What a figure is at the scrubber, beside what was judged of it."""

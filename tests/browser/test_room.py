@@ -5,6 +5,7 @@ import re
 from io import StringIO
 
 import ezdxf
+import numpy as np
 import pytest
 import trimesh
 from playwright.sync_api import BrowserContext, Page, expect
@@ -116,7 +117,7 @@ def test_the_demo_truck_has_its_slip_named(context: BrowserContext, server: Serv
     tender = next(design["id"] for design in build["designs"] if design["name"] == "Fell tender, rear")
     page = context.new_page()
     page.goto(f"{server.url}/designs/{tender}/truck")
-    expect(page.locator('[data-reading-id="r16"]')).to_contain_text("near a round 1 in")
+    expect(page.locator('[data-reading-id="r16"]')).to_contain_text("Off by 1 in")
     expect(page.get_by_text("zeroed the other way")).to_be_visible()
     page.set_viewport_size({"width": 768, "height": 1024})
     assert page.evaluate("document.documentElement.scrollWidth") <= 768
@@ -212,6 +213,11 @@ def test_a_shape_and_an_outline_are_brought_in_and_a_broken_one_refused(bench: B
     page.get_by_role("option", name="In millimeters").click()
     form.get_by_role("button", name="Bring it in").click()
     expect(page.get_by_test_id("room").get_by_role("status")).to_contain_text("hull of 8 of its 8 corners")
+    place = page.get_by_role("form", name="Where it goes")
+    assert keep_outs(bench) == []  # nothing is in the design until it is taken
+    drag_brought(page, "side", 40, -20)
+    place.get_by_label("Turned in plan, degrees").fill("90")
+    place.get_by_role("button", name="Take it").click()
     until(lambda: [one["name"] for one in keep_outs(bench)] == ["oil pan"])
     drawing = ezdxf.new("R2010", units=4)  # type: ignore[attr-defined]
     drawing.modelspace().add_circle((0.0, 900.0), 60.0)
@@ -222,11 +228,90 @@ def test_a_shape_and_an_outline_are_brought_in_and_a_broken_one_refused(bench: B
     form.get_by_label("Drawn out from").fill("-10")
     form.get_by_label("… to").fill("10")
     form.get_by_role("button", name="Bring it in").click()
+    place.get_by_role("button", name="Take it").click()
     until(lambda: [one["name"] for one in keep_outs(bench)] == ["oil pan", "pipe"])
+    points = np.array(keep_outs(bench)[0]["solid"]["points"])  # type: ignore[index]
+    assert np.ptp(points, axis=0) == pytest.approx([300.0, 200.0, 100.0], abs=0.01)  # turned a quarter in plan
+    middle = (points.min(axis=0) + points.max(axis=0)) / 2.0
+    assert abs(middle[0] - 600.0) > 3.0  # dragged ahead or back, and up
+    assert middle[2] > 905.0
+    assert middle[1] == pytest.approx(0.0, abs=0.01)
     bring("broken.stl", b"nothing")
     page.get_by_role("form", name="Bring in broken").get_by_role("button", name="Bring it in").click()
     expect(page.get_by_test_id("room").get_by_role("alert")).to_contain_text("no triangle")
     assert len(keep_outs(bench)) == 2
+
+
+def drag_brought(page: Page, view: str, dx: float, dy: float) -> None:
+    """Drag what was brought in by its dot."""
+    box = page.locator(f'[data-brought="{view}"]').bounding_box()
+    assert box is not None
+    x, y = box["x"] + box["width"] / 2, box["y"] + box["height"] / 2
+    page.mouse.move(x, y)
+    page.mouse.down()
+    page.mouse.move(x + dx, y + dy, steps=5)
+    page.mouse.up()
+
+
+def test_lines_that_nearly_meet_are_an_outline_and_what_is_none_is_said(bench: Bench) -> None:
+    page = bench.page
+    page.keyboard.press("k")
+    drawing = ezdxf.new("R2010", units=4)  # type: ignore[attr-defined]
+    lines = [(0.0, 600.0), (400.3, 600.2), (400.0, 800.0), (0.3, 799.8)]
+    for n, corner in enumerate(lines):
+        x, y = lines[(n + 1) % 4]
+        drawing.modelspace().add_line(corner, (x - 0.3, y))  # each ends 0.3 mm short of the next
+    drawing.modelspace().add_text("plate")
+    drawing.modelspace().add_line((900.0, 0.0), (950.0, 50.0))
+    out = StringIO()
+    drawing.write(out)
+    with page.expect_file_chooser() as chooser:
+        page.get_by_role("button", name="Bring in STL or DXF").click()
+    buffer = out.getvalue().encode()
+    chooser.value.set_files({"name": "plate.dxf", "mimeType": "application/octet-stream", "buffer": buffer})
+    form = page.get_by_role("form", name="Bring in plate")
+    form.get_by_label("Drawn out from").fill("-4")
+    form.get_by_label("… to").fill("4")
+    form.get_by_role("button", name="Bring it in").click()
+    said = page.get_by_test_id("room").get_by_role("status")
+    expect(said).to_contain_text("1 closed outline")
+    expect(said).to_contain_text("1 line or arc whose ends meet nothing, 1 text")
+    page.get_by_role("form", name="Where it goes").get_by_role("button", name="Take it").click()
+    until(lambda: [one["name"] for one in keep_outs(bench)] == ["plate"])
+
+
+def test_a_keep_out_of_the_truck_is_seen_by_the_other_axle_there(context: BrowserContext, server: Server) -> None:
+    build = server.ask("POST", "/api/builds", {"name": "Yard truck", "notes": ""})["id"]
+    start = {"layout": "double_triangulated", "school": "numbers_first", "use": "trail", "increment": 1.0}
+    sizes = {
+        "tire_diameter": 840.0, "track": 1600.0, "wheelbase": 2700.0, "rail_underside": 520.0, "rail_width": 860.0,
+    }  # fmt: skip
+    first = {**start, "name": "Rear", "end": "rear", **sizes}
+    rear = server.ask("POST", f"/api/builds/{build}/starts", first)["design"]
+    second = {**start, "name": "Front", "end": "front", "layout": "three_link_panhard"}
+    front = server.ask("POST", f"/api/builds/{build}/starts", second)["design"]
+    page = context.new_page()
+    page.goto(f"{server.url}/designs/{rear}/room")
+    page.get_by_role("button", name="Draw a new one").click()
+    page.get_by_role("option", name="A box").click()
+    page.get_by_text("both axles and every alternative").click()
+    until(lambda: "new" in names_of(server, front))
+    both = [
+        next(one for one in server.stored(d)["document"]["room"]["keep_outs"] if one["id"] == "new")
+        for d in (rear, front)
+    ]
+    (x, y, z), (a, b, c) = (one["solid"]["center"] for one in both)
+    assert (a + 2700.0, b, c) == pytest.approx((x, y, z))
+    page.goto(f"{server.url}/designs/{front}/room")
+    expect(page.get_by_test_id("room").get_by_text("the truck’s").first).to_be_visible()
+    page.get_by_test_id("room").get_by_role("button", name=re.compile("^New box")).click()
+    page.get_by_role("button", name="Leave it out").click()
+    until(lambda: "new" not in names_of(server, rear))
+    assert {"rail-left", "rail-right"} <= set(names_of(server, rear))
+
+
+def names_of(server: Server, design: int) -> list[str]:
+    return [one["id"] for one in (server.stored(design)["document"].get("room") or {}).get("keep_outs", [])]
 
 
 def test_mounts_work_inside_what_fits(context: BrowserContext, server: Server) -> None:

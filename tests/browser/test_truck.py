@@ -1,10 +1,15 @@
 """The truck under the open design: seen, set, changed on two tablets; and what a newer one did is said."""
 
 import json
+import math
 import re
+from typing import Any
 
-from playwright.sync_api import BrowserContext, expect
-from shop import Bench, axe_violations, until
+import pytest
+from playwright.sync_api import BrowserContext, Page, expect
+from shop import ROOT, Bench, Server, axe_violations, until
+
+DEMO = ROOT / "server" / "builds" / "demo"
 
 
 def squat(bench: Bench) -> str:
@@ -110,3 +115,122 @@ def test_a_shock_eye_is_dragged_as_any_mount(bench: Bench) -> None:
     here.page.keyboard.press("Control+z")
     here.wait_stored(3)
     assert axe_violations(here.page) == []
+
+
+def a_truck(server: Server) -> tuple[int, int]:
+    """A build of its own with the tender's front design, and that design."""
+    build = server.ask("POST", "/api/builds", {"name": "Yard truck", "notes": ""})["id"]
+    text = (DEMO / "fell-tender-front.json").read_text()
+    return build, server.ask("POST", f"/api/builds/{build}/designs", {"text": text})["design"]
+
+
+def take_angle(page: Page, value: str) -> None:
+    form = page.get_by_role("form", name="Take a reading")
+    form.get_by_label("Reads, degrees").fill(value)
+    form.get_by_role("button", name="Take it down").click()
+
+
+def test_readings_that_disagree_give_nothing_to_take_until_one_is_changed(page: Page, server: Server) -> None:
+    """5.5 degrees, 84 off the wrong face and 9.2: no figure; the complement is held out, the rest asked for again."""
+    _, design = a_truck(server)
+    page.goto(f"{server.url}/designs/{design}/truck")
+    form = page.get_by_role("form", name="Take a reading")
+    form.get_by_role("button", name="What is read").click()
+    page.get_by_role("option", name="Angle off a gauge").click()
+    form.get_by_role("button", name=re.compile("Of$|^Of")).first.click()
+    page.get_by_role("option", name="Front pinion").click()
+    for n, value in enumerate(("5.5", "84", "9.2"), start=1):
+        take_angle(page, value)
+        expect(page.locator(f'[data-reading-id="r{n}"]')).to_be_visible()
+    expect(page.locator('[data-reading-id="r2"]')).to_contain_text("6.0 if the gauge was zeroed the other way")
+    row = page.get_by_role("row", name=re.compile("Front pinion, nose up"))
+    expect(row).to_contain_text("They read 5.5 degrees and 9.2 degrees")
+    expect(row.get_by_role("button", name=re.compile("^Take"))).to_have_count(0)
+    page.get_by_role("button", name="Change r3").click()
+    changing = page.get_by_role("form", name="Change r3")
+    changing.get_by_label("Reads, degrees").fill("5.6")
+    changing.get_by_role("button", name="Change it").click()
+    expect(row).to_contain_text("5.55°")
+    expect(row.get_by_role("button", name=re.compile("^Take"))).to_have_count(1)
+    assert axe_violations(page) == []
+    page.get_by_role("button", name="Delete r1").click()
+    expect(page.locator('[data-reading-id="r1"]')).to_have_count(0)
+    page.get_by_role("button", name="Undo the last change of a reading").click()
+    expect(row).to_contain_text("5.55°")
+    page.get_by_role("button", name="Undo the last change of a reading").click()
+    expect(row).to_contain_text("They read 5.5 degrees and 9.2 degrees")
+
+
+def test_a_pinion_that_was_read_is_taken_with_its_joint(page: Page, server: Server) -> None:
+    build, design = a_truck(server)
+    truck = server.ask("GET", f"/api/builds/{build}/truck")
+    reading = {"id": "r1", "kind": "angle", "of": "front_pinion", "value": 7.0, "unit": "deg", "zero": "level",
+               "face": "along", "points": "up"}  # fmt: skip
+    document = {**truck["document"], "readings": [reading]}
+    server.ask("POST", f"/api/builds/{build}/truck/revisions", {"base": truck["number"], "document": document})
+    before = server.stored(design)["document"]["axle"]
+    page.goto(f"{server.url}/designs/{design}/truck")
+    page.get_by_role("button", name=re.compile("Take 7.0°: front pinion")).click()
+    until(lambda: abs(server.stored(design)["document"]["axle"]["pinion"]["angle"] - 7.0) < 1e-9)
+    after = server.stored(design)["document"]["axle"]
+    by = 7.0 - before["pinion"]["angle"]
+    assert after["caster"] == pytest.approx(before["caster"] - by)
+    moved = math.dist(before["pinion"]["joint"], after["pinion"]["joint"])
+    x, _, z = before["pinion"]["joint"]
+    about = math.hypot(x, z - before["tire_radius_loaded"])
+    assert moved == pytest.approx(2.0 * about * math.sin(math.radians(abs(by)) / 2.0))
+
+
+def test_a_smaller_loaded_radius_asks_what_was_meant(page: Page, server: Server) -> None:
+    """Hub heights give it; the truck sits lower, links and all, or only the figure was wrong."""
+    build, design = a_truck(server)
+    truck = server.ask("GET", f"/api/builds/{build}/truck")
+    was = truck["document"]["axles"]["front"]["tire_radius_loaded"]
+    hubs = [{"id": f"r{n}", "kind": "height", "point": f"front-hub-{side}", "value": was - 20.0, "unit": "mm"}
+            for n, side in enumerate(("left", "right"))]  # fmt: skip
+    document = {**truck["document"], "readings": hubs}
+    server.ask("POST", f"/api/builds/{build}/truck/revisions", {"base": truck["number"], "document": document})
+    before = server.stored(design)["document"]
+    page.goto(f"{server.url}/designs/{design}/truck")
+    page.get_by_role("button", name=re.compile("^Take .*front tire, loaded radius")).click()
+    asked = page.get_by_role("group", name="Loaded radius, front")
+    expect(asked).to_contain_text("What was meant?")
+    assert axe_violations(page) == []
+    asked.get_by_role("button", name="The tire was measured: the truck sits lower").click()
+    until(lambda: server.stored(design)["document"]["axle"]["tire_radius_loaded"] == was - 20.0)
+    after = server.stored(design)["document"]
+    for one, other in zip(before["links"], after["links"], strict=True):
+        for end in ("axle", "frame"):
+            assert other[end]["at"][2] == pytest.approx(one[end]["at"][2] - 20.0)
+    figure = page.locator('[data-figure="axles.front.tire_radius_loaded"]').first
+    figure.fill(f"{was} mm")
+    figure.press("Enter")
+    asked.get_by_role("button", name="The figure was wrong: heights stand").click()
+    until(lambda: server.stored(design)["document"]["axle"]["tire_radius_loaded"] == was)
+    assert server.stored(design)["document"]["links"] == after["links"]
+
+
+def test_marks_are_changed_and_deleted_and_readings_to_them_go_along(page: Page, server: Server) -> None:
+    build, design = a_truck(server)
+    truck = server.ask("GET", f"/api/builds/{build}/truck")
+    marks = [{"id": "rail", "at": [100.0, 400.0, 560.0]}, {"id": "spare", "at": [200.0, 400.0, 560.0]}]
+    readings = [{"id": "r1", "kind": "height", "point": "rail", "value": 561.0, "unit": "mm"}]
+    document = {**truck["document"], "marks": marks, "readings": readings}
+    server.ask("POST", f"/api/builds/{build}/truck/revisions", {"base": truck["number"], "document": document})
+    page.goto(f"{server.url}/designs/{design}/truck")
+    page.get_by_role("button", name="Delete rail").click()
+    expect(page.get_by_role("alert")).to_contain_text("Readings are taken to rail: r1")
+    page.get_by_role("button", name="Change rail").click()
+    form = page.get_by_role("form", name="Change rail")
+    form.get_by_label("Mark, called").fill("rail-left")
+    form.get_by_role("button", name="Change it").click()
+
+    def now() -> dict[str, Any]:
+        document: dict[str, Any] = server.ask("GET", f"/api/builds/{build}/truck")["document"]
+        return document
+
+    until(lambda: now()["readings"][0]["point"] == "rail-left")
+    page.get_by_role("button", name="Delete spare").click()
+    until(lambda: [one["id"] for one in now()["marks"]] == ["rail-left"])
+    page.get_by_role("button", name="Bring the mark back").click()
+    until(lambda: [one["id"] for one in now()["marks"]] == ["rail-left", "spare"])
