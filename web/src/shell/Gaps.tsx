@@ -52,6 +52,9 @@ export function Gaps({ document, units }: { document: Document; units: Units }) 
             ? "One pair is too near"
             : `${near} pairs are too near`}
       </h2>
+      <p className="quiet">
+        Over travel and twist{holds(document) ? ", as far as stops and straps let the axle come" : ""}.
+      </p>
       {pair && <Here {...{ document, units, pair }} />}
       {pair && <Apart {...{ document, units, pair }} gaps={tooNear(pairs)} />}
       <List aria-label="Clearances, the least to spare first">
@@ -62,6 +65,10 @@ export function Gaps({ document, units }: { document: Document; units: Units }) 
     </section>
   );
 }
+
+/** Whether a stop or a strap is there that ends the travel. */
+const holds = ({ corners }: Document): boolean =>
+  (corners?.stops ?? []).length + (corners?.straps ?? []).length > 0;
 
 const namesOf = (document: Document, { a, b }: Pick<Gap, "a" | "b">) =>
   `${partWords(document, a)} and ${partWords(document, b).toLowerCase()}`;

@@ -33,7 +33,7 @@ export async function shown(what: ReactNode) {
 }
 
 export const pause = (ms = 0) => new Promise((resolve) => setTimeout(resolve, ms));
-const TURNS = 400;
+const TURNS = 250;
 /** Let everything that is under way come to its end: what was asked, and what the page does once a hand rests. */
 export const settle = () =>
   act(async () => {

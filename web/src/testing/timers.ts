@@ -12,7 +12,7 @@ export const tick = (ms = 0) => new Promise<void>((resolve) => real.set(resolve,
 /** Whether the page has set itself nothing more to do soon. */
 export const atRest = (): boolean => waiting.size === 0;
 
-/** Count the timers that the page sets; to be called once, before anything is shown. */
+/** Count the timers and frames that the page asks for; to be called once, before anything is shown. */
 export function watchTimers(): void {
   const watched = ((run: (...given: unknown[]) => void, ms = 0, ...given: unknown[]) => {
     const timer = real.set(() => {
@@ -26,5 +26,23 @@ export function watchTimers(): void {
   globalThis.clearTimeout = (timer) => {
     waiting.delete(timer);
     real.clear(timer);
+  };
+  if (typeof globalThis.requestAnimationFrame === "function") watchFrames();
+}
+
+/** The next frame is waited for too: focus is put back in one once a dialog has gone. */
+function watchFrames(): void {
+  const [ask, cancel] = [globalThis.requestAnimationFrame, globalThis.cancelAnimationFrame];
+  globalThis.requestAnimationFrame = (draw) => {
+    const frame = ask((at) => {
+      waiting.delete(`frame ${frame}`);
+      draw(at);
+    });
+    waiting.add(`frame ${frame}`);
+    return frame;
+  };
+  globalThis.cancelAnimationFrame = (frame) => {
+    waiting.delete(`frame ${frame}`);
+    cancel(frame);
   };
 }

@@ -148,7 +148,7 @@ function Tires({ document, units, room }: Shown) {
     >
       <p className="quiet">
         Over all travel and twist{document.steering ? " and full lock" : ""}, from the axle’s middle and the
-        floor at ride.
+        floor at ride; nearest as far as stops and straps let the axle come.
       </p>
     </FigureSection>
   );
