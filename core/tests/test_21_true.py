@@ -48,38 +48,30 @@ def moved_to(design: Design, point: Any, travel: float, articulation: float = 0.
     return state[0, :3] + rotations(state)[0] @ (np.array(point) - center)
 
 
-def own_point(design: Design, strut: Any, travel: float, articulation: float = 0.0) -> Any:
-    """Where a strut's lower eye is in a pose, on the axle or on a link: the link keeps its frame joint's bolt."""
-    if strut.axle.on == "axle":
-        return moved_to(design, strut.axle.at, travel, articulation)
-    link = next(one for one in design.links if one.id == strut.axle.on)
-    if link.kind == "radius_arm":
-        return moved_to(design, strut.axle.at, travel, articulation)
+def lengths_of(design: Design, strut: Any, state: Any) -> Any:
+    """How long a strut is in poses (P, 7): its lower eye on the axle or on a link, which keeps its frame joint's bolt."""
+    turn = rotations(state)
+    center = np.array([0.0, 0.0, design.axle.tire_radius_loaded])
+
+    def on_axle(point: Any) -> Any:
+        return state[:, :3] + turn @ (np.array(point) - center)
+
+    link = next((one for one in design.links if one.id == strut.axle.on and one.kind != "radius_arm"), None)
+    if link is None:
+        return np.linalg.norm(on_axle(strut.axle.at) - np.array(strut.frame.at), axis=-1)
     frame, axle = np.array(link.frame.at), np.array(link.axle.at)
     flat = frame - axle
     bolt = np.array(link.frame.bolt or [-flat[1], flat[0], 0.0])
 
     def axes(along: Any) -> Any:
-        one = along / np.linalg.norm(along)
-        two = bolt - (bolt @ one) * one
-        two = two / np.linalg.norm(two)
-        return np.stack([one, two, np.cross(one, two)], axis=1)
+        one = along / np.linalg.norm(along, axis=-1, keepdims=True)
+        two = bolt - (one @ bolt)[..., None] * one
+        two = two / np.linalg.norm(two, axis=-1, keepdims=True)
+        return np.stack([one, two, np.cross(one, two)], axis=-1)
 
     own = axes(axle - frame).T @ (np.array(strut.axle.at) - frame)
-    return frame + axes(moved_to(design, axle, travel, articulation) - frame) @ own
-
-
-def length_at(design: Design, strut: Any, travel: float) -> float:
-    return float(np.linalg.norm(own_point(design, strut, travel) - np.array(strut.frame.at)))
-
-
-def crossing(value: Any, low: float, high: float) -> float:
-    """Where a function that changes its sign between two travels does, by halving."""
-    sign = math.copysign(1.0, value(low))
-    for _ in range(40):
-        middle = (low + high) / 2.0
-        low, high = (middle, high) if value(middle) * sign > 0.0 else (low, middle)
-    return (low + high) / 2.0
+    there = frame + axes(on_axle(axle) - frame) @ own
+    return np.linalg.norm(there - np.array(strut.frame.at), axis=-1)
 
 
 # a pinion turned
@@ -238,7 +230,11 @@ def ends_at(design: Design, way: float) -> list[tuple[float, str]]:
     """Where straight travel is ended by each shock, coil, stop and strap, worked out pose by pose."""
     corners, found = design.corners, []
     assert corners is not None
-    far = (design.travel.bump if way > 0 else design.travel.droop) + 75.0
+    far = design.travel.rewritten(bump=design.travel.bump + 75.0, droop=design.travel.droop + 75.0)
+    swept = cycle(design.rewritten(travel=far), 301).heave
+    reached = swept.reached & (way * swept.columns["travel"] >= 0.0)
+    order = np.argsort(way * swept.columns["travel"][reached])
+    along, state = way * swept.columns["travel"][reached][order], swept.state[reached][order]
     every: list[tuple[Any, Any]] = [
         *((one, lambda v, one=one: v - one.compressed) for one in corners.shocks if one.sort not in ("coil", "air")),
         *((one, lambda v, one=one: one.extended - v) for one in corners.shocks if one.sort not in ("coil", "air")),
@@ -251,15 +247,11 @@ def ends_at(design: Design, way: float) -> list[tuple[float, str]]:
         *((one, lambda v, one=one: one.length * (1.0 + one.stretch) - v) for one in corners.straps),
     ]
     for strut, left in every:
-        along = np.linspace(0.0, far, 40)
-        values = [left(length_at(design, strut, way * float(at))) if look(design, way * float(at), 0.0).here.reached[0]
-                  else np.nan for at in along]  # fmt: skip
-        past = next((n for n, value in enumerate(values) if value < 0.0), None)
+        values = left(lengths_of(design, strut, state))
+        past = next((n for n in range(1, len(values)) if values[n] < 0.0 <= values[n - 1]), None)
         if past:
-            at = crossing(
-                lambda t, s=strut, u=left: u(length_at(design, s, way * t)), float(along[past - 1]), float(along[past])
-            )
-            found.append((at, strut.id))
+            part = values[past - 1] / (values[past - 1] - values[past])
+            found.append((float(along[past - 1] + part * (along[past] - along[past - 1])), strut.id))
     return sorted(found)
 
 
@@ -270,7 +262,9 @@ def test_a_price_in_travel_is_the_travel() -> None:
             match = re.search(
                 rf"(Bump|Droop) then ends at {MM}, where a (?:stop|strap|bump|shock)[^;]*; it ended at {MM}", cure.price
             )
-            if match is None or sum(seen.values()) > 40:
+            if sum(seen.values()) >= 24:
+                break
+            if match is None:
                 continue
             way = 1.0 if match[1] == "Bump" else -1.0
             seen[match[1].lower()] += 1
@@ -496,7 +490,7 @@ def test_a_reading_beyond_its_error_does_not_agree_and_all_within_do() -> None:
 def test_a_moved_mount_is_moved_as_it_is_said_and_the_figure_is_then_what_is_said() -> None:
     ways = {"forward": (0, 1), "back": (0, -1), "up": (2, 1), "down": (2, -1)}
     seen = set()
-    for design in DESIGNS[:6]:
+    for design in DESIGNS[:4]:
         for one in findings(cycle(design)):
             if one.severity == "good" or one.id.startswith("zone"):
                 continue
