@@ -14,6 +14,7 @@ import math
 import multiprocessing
 from collections.abc import Iterator, Sequence
 from concurrent.futures import ProcessPoolExecutor
+from itertools import chain, groupby
 from pathlib import Path
 from typing import Any
 
@@ -330,6 +331,8 @@ def _checked(design: Design, found: Sequence[Finding], notes: Iterator[list[str]
 
 
 _ASKED: list[tuple[Design, Finding]] = []
+_Job = tuple[int, bool]
+"""Which of what is asked, and whether it is what would cure it; or else what it hangs on."""
 
 
 def _noted(asked: list[tuple[Design, Finding]]) -> Iterator[list[str]]:
@@ -337,16 +340,21 @@ def _noted(asked: list[tuple[Design, Finding]]) -> Iterator[list[str]]:
     have all that is loaded here."""
     _ASKED[:] = asked
     cores = len(os.sched_getaffinity(0)) if hasattr(os, "sched_getaffinity") else 1
-    if cores < 2 or len(asked) < 2:
-        yield from map(_note, range(len(asked)))
-        return
-    with ProcessPoolExecutor(min(cores, len(asked)), multiprocessing.get_context("fork")) as pool:
-        yield from pool.map(_note, range(len(asked)))
+    jobs: list[_Job] = [(n, cures) for n in range(len(asked)) for cures in (False, True)]
+    # findings on one design share much of what is worked out: of several designs each is one process's, whole
+    by_design = [list(share) for _, share in groupby(jobs, key=lambda job: id(asked[job[0]][0]))]
+    shares = by_design if len(by_design) > 1 else [[job] for job in jobs]
+    if cores < 2 or len(shares) < 2:
+        said = iter(_worked(jobs))
+    else:
+        with ProcessPoolExecutor(min(cores, len(shares)), multiprocessing.get_context("fork")) as pool:
+            said = chain.from_iterable(list(pool.map(_worked, shares)))
+    for hangs_on in said:
+        yield [*hangs_on, *next(said)]
 
 
-def _note(n: int) -> list[str]:
-    design, finding = _ASKED[n]
-    return [_hangs_on(design, finding), *_remedies(design, finding)]
+def _worked(jobs: Sequence[_Job]) -> list[list[str]]:
+    return [_remedies(*_ASKED[n]) if cures else [_hangs_on(*_ASKED[n])] for n, cures in jobs]
 
 
 _STEP_MM = 1.0

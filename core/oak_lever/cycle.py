@@ -11,7 +11,7 @@ from numpy.typing import NDArray
 
 from oak_lever.design.types import Design
 from oak_lever.figures.held import held
-from oak_lever.figures.joints import joint_names, misalignment
+from oak_lever.figures.joints import joint_names, misalignment, turned_in
 from oak_lever.figures.links import link_figures, separation
 from oak_lever.figures.ridden import Columns, ridden
 from oak_lever.figures.rows import COLUMNS, ROW_OF, setting_of, table
@@ -74,7 +74,7 @@ class Swept:
     @cached_property
     def strained(self) -> Strained | None:
         """What each constraint is off by in every pose; None for a layout that can make the motion freely."""
-        return strained(self.mechanism, self.traced.state) if self.mechanism.layout.gives else None
+        return _strained(self.mechanism, self.traced) if self.mechanism.layout.gives else None
 
     @cached_property
     def allowed(self) -> NDArray[np.bool_]:
@@ -86,7 +86,7 @@ class Swept:
     @cached_property
     def side_load(self) -> tuple[tuple[str, ...], Floats]:
         """The bars' names and the force (B, D) in each at ride from a side load of 1."""
-        return side_load(self.mechanism)
+        return _side_load(self.mechanism)
 
     @cached_property
     def joint_entries(self) -> dict[str, str | None]:
@@ -273,9 +273,15 @@ def sweep_many(
     places, poses = _sweeps(reach.droop, reach.bump, reach.articulation, steps)
     traced = trace(mechanism, poses.and_one(*here) if here else poses)
     figures = table(traced, setting_of(design))
-    return Swept(
-        design, mechanism, places, traced, figures, joint_names(mechanism), misalignment(mechanism, traced.state)
-    )  # fmt: skip
+    return Swept(design, mechanism, places, traced, figures, joint_names(mechanism), turned_in(mechanism, traced))
+
+
+@lru_cache(maxsize=16)
+def _strained(mechanism: Mechanism, traced: Traced) -> Strained:
+    return strained(mechanism, traced.state)
+
+
+_side_load = lru_cache(maxsize=16)(side_load)
 
 
 @lru_cache(maxsize=256)

@@ -25,7 +25,7 @@ Notes = Annotated[str, Field(max_length=20_000)]
 class Part(BaseModel):
     """Base of every part of a file: never changed, unknown keys kept."""
 
-    model_config = ConfigDict(extra="allow", frozen=True, allow_inf_nan=False)
+    model_config = ConfigDict(extra="allow", frozen=True, allow_inf_nan=False, defer_build=True)
 
     def rewritten(self, **changes: Any) -> Self:
         """A copy with some fields changed, validated anew; unknown keys come along."""

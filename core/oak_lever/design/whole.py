@@ -32,10 +32,12 @@ BANDED = frozenset((
 """The figures that `bands` may name; the register of figures has these and no others judged."""
 
 
-def faults_between(design: Design) -> list[Fault]:
-    """Every fault that shows only between parts: names, what carries a shock's eye, bolts that a bent link turns on."""
+def faults_between(design: Design, names: bool = True) -> list[Fault]:
+    """Every fault that shows only between parts: names (unless they are known to be sound), what carries a shock's
+    eye, bolts that a bent link turns on."""
     more = any((design.room, design.driveshaft, design.steering, design.corners))
-    found = [*_names(design, more), *_carried(design), *_unknown(design), *_running(design)]
+    found = [*_names(design, more), *_unknown(design)] if names else []
+    found += [*_carried(design), *_running(design)]
     if more and design.axle.track <= design.axle.tire_width:
         found.append(Fault("axle.track", "must be more than the tire's width"))
     return found

@@ -1,10 +1,12 @@
 """How far each joint is turned out of its bolt's square, and each link out of its first direction: many designs, many
 poses at once."""
 
+from functools import lru_cache
+
 import numpy as np
 
 from oak_lever.motion.mechanism import Floats, Mechanism
-from oak_lever.motion.trace import rotations
+from oak_lever.motion.trace import Traced, rotations
 from oak_lever.motion.vectors import cross
 
 
@@ -36,6 +38,12 @@ def misalignment(mechanism: Mechanism, state: Floats) -> Floats:
                 angles[1, :, :, b] = _turned(pins[:, b, 1], back)
     kept = [(end, b) for b, bar in enumerate(bars) for end in (0, 1) if end == 1 or not bar.rigid]
     return np.stack([angles[end, :, :, b] for end, b in kept])
+
+
+@lru_cache(maxsize=16)
+def turned_in(mechanism: Mechanism, traced: Traced) -> Floats:
+    """`misalignment` in traced poses."""
+    return misalignment(mechanism, traced.state)
 
 
 def spans(mechanism: Mechanism, state: Floats) -> Floats:

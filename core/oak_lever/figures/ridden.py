@@ -9,7 +9,7 @@ from oak_lever.design.links import default_bolt
 from oak_lever.design.running import AntiRoll, Shock, Stop, Strap
 from oak_lever.design.types import Design
 from oak_lever.figures.forces import pushed, sprung, stopped
-from oak_lever.figures.struts import LISTED, Eyes, through
+from oak_lever.figures.struts import LISTED, Eyes, eyes_in, through
 from oak_lever.motion.mechanism import Floats, Ints, Mechanism, mechanism_of
 from oak_lever.motion.trace import Plan, Traced, trace
 
@@ -29,7 +29,7 @@ def ridden(design: Design, mechanism: Mechanism, traced: Traced, straight: Ints,
         return {}
     found: Columns = {}
     with np.errstate(invalid="ignore", divide="ignore"):
-        eyes = Eyes(mechanism, traced)
+        eyes = eyes_in(mechanism, traced)
         shocks, stops, straps = (
             [one for one in getattr(design.corners, listed) if only in (None, one.id)] for listed in LISTED
         )

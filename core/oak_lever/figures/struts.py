@@ -1,8 +1,11 @@
 """Shocks, stops and straps through the motion: their lengths, how these change with travel and roll, what ends the
 travel, and where the springs carry the truck."""
 
+import math
 from collections.abc import Callable, Iterator, Sequence
 from dataclasses import dataclass
+from functools import cached_property, lru_cache
+from itertools import pairwise
 from typing import Any, Literal
 
 import numpy as np
@@ -21,7 +24,9 @@ _NODE_DEG = 0.5
 _TOGETHER_MM = 0.05
 _LOOK_MM = 0.25
 _ROUNDS = 5
+_MOST_POINTS = 100
 _SMALL = 1e-9
+_ROOT = 1e-13
 Listed = Literal["shocks", "stops", "straps"]
 LISTED: tuple[Listed, ...] = ("shocks", "stops", "straps")
 
@@ -59,9 +64,7 @@ class Eyes:
     def on_axle(self, point: Sequence[float] | Floats) -> Moving:
         x, y, z = (float(v) for v in point)
         key = ("axle", x, y, z)
-        if key not in self._known:
-            self._known[key] = self._on_axle(point)
-        return self._known[key]
+        return self._remembered(key, lambda: self._on_axle(point))
 
     def _on_axle(self, point: Sequence[float] | Floats) -> Moving:
         arm = self._turn @ (np.array(point) - self._mechanism.center[0])
@@ -76,12 +79,21 @@ class Eyes:
             return self.on_axle(point)
         x, y, z = (float(v) for v in point)
         key = (carrier, x, y, z)
-        if key not in self._known:
-            rest, now, heave, roll = self._frames_of(b)
-            frame = self._mechanism.ends[1][0, b]
-            own = rest.T @ (np.array(point) - frame)
-            self._known[key] = Moving(frame + now @ own, heave @ own, roll @ own)
-        return self._known[key]
+        return self._remembered(key, lambda: self._on_link(b, point))
+
+    def _on_link(self, b: int, point: Sequence[float]) -> Moving:
+        rest, now, heave, roll = self._frames_of(b)
+        frame = self._mechanism.ends[1][0, b]
+        own = rest.T @ (np.array(point) - frame)
+        return Moving(frame + now @ own, heave @ own, roll @ own)
+
+    def _remembered(self, key: tuple[str, float, float, float], work: Callable[[], Moving]) -> Moving:
+        found = self._known.get(key)
+        if found is None:
+            if len(self._known) >= _MOST_POINTS:
+                self._known.clear()
+            found = self._known[key] = work()
+        return found
 
     def _frames_of(self, b: int) -> tuple[Floats, Floats, Floats, Floats]:
         """Of a link: its axes at ride (3, 3), in every pose (P, 3, 3), and their rates by travel and by
@@ -153,6 +165,12 @@ def _dot(a: Floats, b: Floats) -> Floats:
     return out
 
 
+@lru_cache(maxsize=16)
+def eyes_in(mechanism: Mechanism, traced: Traced) -> Eyes:
+    """The eyes of one design in traced poses: the points that were asked about are remembered with them."""
+    return Eyes(mechanism, traced)
+
+
 @dataclass(frozen=True)
 class Through:
     """A strut in P poses: `length` mm, and its slopes by travel and by articulation (radians)."""
@@ -174,7 +192,7 @@ def strut_columns(design: Design, mechanism: Mechanism, traced: Traced) -> dict[
     """By list, id and figure, (P,) each: `length` mm; of shocks `ratio`, shortening per mm of travel, and `ratio_roll`,
     per mm that the wheel on its side rises in articulation, NaN on the centerline."""
     assert design.corners is not None
-    eyes = Eyes(mechanism, traced)
+    eyes = eyes_in(mechanism, traced)
     found: dict[Listed, dict[str, dict[str, Floats]]] = {}
     for listed in LISTED:
         for strut in getattr(design.corners, listed):
@@ -224,7 +242,7 @@ class Travelled:
         traced = trace(mechanism, plan.poses())
         reached = traced.reached[0, places]
         self.along: Floats = along[reached]
-        eyes = Eyes(mechanism, traced)
+        eyes = eyes_in(mechanism, traced)
         self.struts: list[tuple[Shock | Stop | Strap, Floats, Floats]] = []
         for strut in struts_of(design):
             moved = through(eyes, strut)
@@ -287,13 +305,23 @@ class Travelled:
         ]
         if not carry or weight <= 0.0 or len(self.along) < 2:
             return None
-        count = int(np.ceil((self.along[-1] - self.along[0]) / _LOOK_MM)) + 1
-        looked = np.union1d(np.linspace(self.along[0], self.along[-1], count), [0.0])
-        left = np.sum([self._lifted(*one, looked) for one in carry], axis=0) - weight
+        looked, lifts = self._looked
+        left = np.sum([lifts[s.id] for s, _, _ in carry], axis=0) - weight
         roots = [float(at) for at in looked[left == 0.0]]
         across = np.flatnonzero(left[:-1] * left[1:] < 0.0)
         roots += [self._root(carry, weight, float(looked[n]), float(looked[n + 1])) for n in across]
         return min(roots, key=abs) + 0.0 if roots else None
+
+    @cached_property
+    def _looked(self) -> tuple[Floats, dict[str, Floats]]:
+        """Travels close to each other, and what each spring lifts there, N."""
+        count = int(np.ceil((self.along[-1] - self.along[0]) / _LOOK_MM)) + 1
+        looked = np.union1d(np.linspace(self.along[0], self.along[-1], count), [0.0])
+        return looked, {
+            strut.id: self._lifted(strut, length, slope, looked)
+            for strut, length, slope in self.struts
+            if isinstance(strut, Shock) and (strut.spring or strut.air)
+        }
 
     def _root(self, carry: Sequence[tuple[Shock, Floats, Floats]], weight: float, low: float, high: float) -> float:
         """Between two travels on either side of it, closed in on by parts of a 32nd."""
@@ -341,6 +369,48 @@ def _crossings(start: float, end: float, slope: float, last: float) -> list[tupl
     a, b, c, d = _cubic(start, end, slope, last)
     if max(abs(start), abs(end), abs(slope), abs(last)) == 0.0:
         return []
-    roots = np.roots([a, b, c, d])
-    real = sorted(float(r.real) for r in roots if abs(r.imag) < 1e-9 and -1e-12 < r.real <= 1.0 + 1e-12)
-    return [(min(max(r, 0.0), 1.0), (3.0 * a * r + 2.0 * b) * r + c > 0.0) for r in real]
+    return [(r, (3.0 * a * r + 2.0 * b) * r + c > 0.0) for r in _roots(a, b, c, d)]
+
+
+def _roots(a: float, b: float, c: float, d: float) -> Iterator[float]:
+    """Where a cubic passes 0 between 0 and 1, in turn: between its turning points by halving, each half tried first
+    where Newton's step would go."""
+
+    def value(t: float) -> float:
+        return ((a * t + b) * t + c) * t + d
+
+    ends = [0.0, *(t for t in _turning(3.0 * a, 2.0 * b, c) if 0.0 < t < 1.0), 1.0]
+    at = [value(t) for t in ends]
+    for n, (low, high) in enumerate(pairwise(ends)):
+        if at[n] == 0.0:
+            yield low
+        elif at[n] * at[n + 1] < 0.0:
+            yield _root_between(value, lambda t: (3.0 * a * t + 2.0 * b) * t + c, low, high, at[n] > 0.0)
+    if at[-1] == 0.0:
+        yield 1.0
+
+
+def _turning(a: float, b: float, c: float) -> list[float]:
+    """The zeros of a t^2 + b t + c, in turn."""
+    square = b * b - 4.0 * a * c
+    if square < 0.0:
+        return []
+    half = -0.5 * (b + math.copysign(math.sqrt(square), b))
+    return sorted(top / under for top, under in ((half, a), (c, half)) if under != 0.0)
+
+
+def _root_between(
+    value: Callable[[float], float], slope: Callable[[float], float], low: float, high: float, falls: bool
+) -> float:
+    middle = (low + high) / 2.0
+    while high - low > _ROOT:
+        here = value(middle)
+        if here == 0.0:
+            return middle
+        low, high = (middle, high) if (here > 0.0) == falls else (low, middle)
+        steep = slope(middle)
+        step = here / steep if steep else math.inf
+        if abs(step) < _ROOT:
+            return middle
+        middle = middle - step if low < middle - step < high else (low + high) / 2.0
+    return middle

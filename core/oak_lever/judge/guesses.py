@@ -6,6 +6,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from oak_lever.cycle import Cycle, cycle, sweep_many
+from oak_lever.design.remembered import remembered
 from oak_lever.design.replaced import replaced
 from oak_lever.design.types import Design
 from oak_lever.judge.findings import ZONE
@@ -97,10 +98,28 @@ class _Answer:
         return self.side, self.grave
 
 
+@remembered(2)
+def _answers(_: Design) -> dict[tuple[str, float], dict[str, _Answer]]:
+    """What was found of a design with an input at another value, by the input's path and the value: one look answers
+    for every finding."""
+    return {}
+
+
+def _every_answer(design: Design) -> dict[str, _Answer]:
+    """By the id of each finding that is no matter of what runs with the axle."""
+    judged = judge(sweep_many(design, mechanism_of(design), _ROWS))
+    grave = judged.grave()
+    faults = {name: _Answer(0, grave.get(name, GOOD), (0.0, 0.0, 0.0)) for name in judged.ids}
+    stands = np.nan_to_num(np.stack([judged.value[:, 0], judged.low[:, 0], judged.high[:, 0]], axis=-1)).tolist()
+    return faults | {
+        name: _Answer(side, grave.get(name, GOOD), tuple(three))
+        for name, side, three in zip(judged.figures, judged.side[:, 0].tolist(), stands, strict=True)
+    }
+
+
 class _Asked:
     def __init__(self, design: Design, finding: str) -> None:
         self.design, self.finding = design, finding
-        self._known: dict[tuple[str, float], _Answer] = {}
         self._cycled = cycle(design, _ROWS) if finding.startswith(RUN) else None
         self._own = self._check_of(design)
         self.now = self._answer(design)
@@ -140,26 +159,24 @@ class _Asked:
         return self._at(one, value).verdict == self.now.verdict
 
     def _at(self, one: Input, value: float) -> _Answer:
-        if (one.path, value) not in self._known:
-            group, name = one.path.split(".")
-            self._known[one.path, value] = self._answer(replaced(self.design, {(group, name): value}))
-        return self._known[one.path, value]
+        group, name = one.path.split(".")
+        if self._own is not None:
+            return self._answer(replaced(self.design, {(group, name): value}))
+        known = _answers(self.design)
+        if (one.path, value) not in known:
+            known[one.path, value] = _every_answer(replaced(self.design, {(group, name): value}))
+        return known[one.path, value][self.finding]
 
     def _answer(self, design: Design) -> _Answer:
-        if self._own is not None:
-            check = check_of(self._cycle(), design, self._own, fresh=False)
-            if check is None:
-                return _Answer(0, GOOD, (0.0,))
-            return _Answer(check.side, check.grave, (check.value or 0.0,))
-        judged = judge(sweep_many(design, mechanism_of(design), _ROWS))
-        if self.finding not in judged.ids:
-            raise ValueError(f"{self.finding} is not judged here")
-        grave = judged.grave().get(self.finding, GOOD)
-        if self.finding not in judged.figures:
-            return _Answer(0, grave, (0.0, 0.0, 0.0))
-        row = judged.figures.index(self.finding)
-        stands = np.nan_to_num([judged.value[row, 0], judged.low[row, 0], judged.high[row, 0]])
-        return _Answer(int(judged.side[row, 0]), grave, tuple(stands.tolist()))
+        if self._own is None:
+            every = _every_answer(design)
+            if self.finding not in every:
+                raise ValueError(f"{self.finding} is not judged here")
+            return every[self.finding]
+        check = check_of(self._cycle(), design, self._own, fresh=False)
+        if check is None:
+            return _Answer(0, GOOD, (0.0,))
+        return _Answer(check.side, check.grave, (check.value or 0.0,))
 
     def _cycle(self) -> Cycle:
         assert self._cycled is not None

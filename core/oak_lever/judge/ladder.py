@@ -1,6 +1,6 @@
 """What ends the travel, way by way: the rungs in the order in which the axle comes to them."""
 
-from collections.abc import Iterator
+from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass
 from typing import Literal
 
@@ -10,11 +10,11 @@ from oak_lever.clear.travel import straight
 from oak_lever.design.axle import Travel
 from oak_lever.design.types import Design
 from oak_lever.figures.driveline import driveline
-from oak_lever.figures.joints import joint_names, misalignment
+from oak_lever.figures.joints import joint_names, turned_in
 from oak_lever.figures.struts import Event, Travelled
 from oak_lever.judge.house import joint_kind
-from oak_lever.motion.mechanism import Floats, mechanism_of
-from oak_lever.motion.trace import Plan, trace
+from oak_lever.motion.mechanism import Floats, Ints, mechanism_of
+from oak_lever.motion.trace import Plan, Traced, trace
 
 BEYOND_MM = 75.0
 BEYOND_DEG = 5.0
@@ -80,8 +80,8 @@ def straight_ladder(design: Design, met: bool = False) -> tuple[Rungs, ...]:
         ("bump", 1.0, asked.bump, far.bump), ("droop", -1.0, asked.droop, far.droop),
     )  # fmt: skip
     found = []
-    for way, sign, want, looked in ways:
-        own = _rungs(farther, sign * np.arange(0.0, looked + _STEP_MM, _STEP_MM), twisted=False)
+    looks = [sign * np.arange(0.0, looked + _STEP_MM, _STEP_MM) for _, sign, _, looked in ways]
+    for (way, sign, want, looked), own in zip(ways, _rungs(farther, looks, twisted=False), strict=True):
         rungs = [*own, *_struts(straight, sign), *meets.get(way, ())]
         found.append(Rungs(way, "mm", want, looked, _sorted(rungs, looked)))
     return tuple(found)
@@ -98,8 +98,8 @@ def _twisted(design: Design) -> Iterator[Rungs]:
     ways: tuple[tuple[Literal["left wheel up", "right wheel up"], float], ...] = (
         ("left wheel up", 1.0), ("right wheel up", -1.0),
     )  # fmt: skip
-    for way, sign in ways:
-        rungs = [*_rungs(farther, sign * steps, twisted=True), *_struts(twist, sign)]
+    for (way, sign), own in zip(ways, _rungs(farther, [sign * steps for _, sign in ways], twisted=True), strict=True):
+        rungs = [*own, *_struts(twist, sign)]
         yield Rungs(way, "deg", asked, far, _sorted(rungs, far))
 
 
@@ -119,19 +119,32 @@ def _met(design: Design) -> dict[str, list[Rung]]:
     }
 
 
-def _rungs(design: Design, along: Floats, twisted: bool) -> Iterator[Rung]:
-    """Where the links run out, a joint or the shaft comes to its end: in proportion between two steps."""
+def _rungs(design: Design, ways: Sequence[Floats], twisted: bool) -> list[list[Rung]]:
+    """Of each way, the travels or articulations from ride on: where the links run out, a joint or the shaft comes to
+    its end, in proportion between two steps."""
     plan, mechanism = Plan(), mechanism_of(design)
-    places = plan.twist(along) if twisted else plan.heave(along)
+    every = [plan.twist(along) if twisted else plan.heave(along) for along in ways]
     traced = trace(mechanism, plan.poses())
-    amount, reached = np.abs(along), traced.reached[0, places]
-    if not reached.all():
-        n = int(np.argmin(reached))
-        before = amount[n - 1] if n else 0.0
-        yield Rung(float(before + np.nan_to_num(traced.ended[0, places[n]]) * (amount[n] - before)), "links", "")
-    state = traced.state[:, places[reached]]
-    amount = amount[reached]
-    turned = misalignment(mechanism, state)[:, 0]
+    turned = turned_in(mechanism, traced)[:, 0]
+    run = driveline(design, traced.state[0]) if design.driveshaft else {}
+    found = []
+    for along, places in zip(ways, every, strict=True):
+        reached = traced.reached[0, places]
+        own, amount = places[reached], np.abs(along)[reached]
+        here = {name: values[own] for name, values in run.items()}
+        rungs = [] if reached.all() else [_run_out(traced, np.abs(along), places)]
+        found.append([*rungs, *_joints(design, amount, turned[:, own]), *_shaft(design, amount, here)])
+    return found
+
+
+def _run_out(traced: Traced, amount: Floats, places: Ints) -> Rung:
+    n = int(np.argmin(traced.reached[0, places]))
+    before = amount[n - 1] if n else 0.0
+    return Rung(float(before + np.nan_to_num(traced.ended[0, places[n]]) * (amount[n] - before)), "links", "")
+
+
+def _joints(design: Design, amount: Floats, turned: Floats) -> Iterator[Rung]:
+    mechanism = mechanism_of(design)
     entries = {
         f"{bar.name}.{end}": getattr(bar, end).joint for bar in mechanism.layout.bars for end in ("axle", "frame")
     }
@@ -139,10 +152,12 @@ def _rungs(design: Design, along: Floats, twisted: bool) -> Iterator[Rung]:
         at = _crossed(amount, values - joint_kind(design, entries[name]).limit)
         if at is not None:
             yield Rung(at, "joint", name)
+
+
+def _shaft(design: Design, amount: Floats, run: Mapping[str, Floats]) -> Iterator[Rung]:
     shaft = design.driveshaft
     if shaft is None:
         return
-    run = driveline(design, state[0])
     ends: tuple[tuple[What, Floats], ...] = (
         ("slip_out", run["shaft_slip"] - shaft.slip.out),
         ("slip_in", -run["shaft_slip"] - shaft.slip.in_),

@@ -83,6 +83,9 @@ def check_of(cycled: Cycle, design: Design, check: Check, fresh: bool) -> Check 
     if of in ("shock", "stop", "strap"):
         strut = next((one for one in struts_of(design) if one.id == check.part), None)
         found = moved.strut(check.figure, strut) if strut else iter(())
+    elif of == "axle":
+        every = moved.order() if check.figure.id.startswith("order") else moved.sit()
+        found = (one for one in every if one.figure is check.figure)
     else:
         found = (one for one in moved.of(of) if one.figure is check.figure)
     return next(found, None)
@@ -123,8 +126,8 @@ class _Checks:
             for figure in _OF["bar"]:
                 yield from self._plain(figure, "anti-roll", f"bar {figure.column}")
         elif of == "axle" and corners:
-            yield from self._order()
-            yield from self._sit()
+            yield from self.order()
+            yield from self.sit()
         elif of == "shaft" and self.design.driveshaft:
             yield from self._shaft()
         elif of == "steering" and self.design.steering:
@@ -252,7 +255,8 @@ class _Checks:
 
     # the axle's
 
-    def _order(self) -> Iterator[Check]:
+    def order(self) -> Iterator[Check]:
+        """What comes first in bump and in droop."""
         if self.design.corners is None:
             return
         for rungs in straight_ladder(self.design):
@@ -279,11 +283,14 @@ class _Checks:
         said = f"{first[:1].upper()}{first[1:]} before the {holder} {ended}."
         yield replace(check, said=said if check.side else "")
 
-    def _sit(self) -> Iterator[Check]:
+    def sit(self) -> Iterator[Check]:
+        """Where the springs carry the truck, both sides alike, and how fast it rides on them."""
+        if self.design.corners is None:
+            return
         sitting = Sitting(self.design)
         if not sitting.shocks or sitting.weight(None) <= 0.0:
             return
-        sits, settling = sitting.sits(), self.design.corners.settling if self.design.corners else None
+        sits, settling = sitting.sits(), self.design.corners.settling
         names = tuple(shock.id for shock, _, _ in sitting.shocks)
         guessed = "" if settling is not None else (
             "Nobody has said how much it settles once body and load are on: taken as none."

@@ -11,15 +11,15 @@ A Watts link adds one unknown, the angle of its bell crank, and two distance row
 """
 
 from dataclasses import dataclass
-from functools import cached_property
+from functools import cached_property, lru_cache
 from typing import NamedTuple
 
 import numpy as np
 from numpy.typing import NDArray
 
 from oak_lever import tolerances as tol
-from oak_lever.design.links import Watts
-from oak_lever.design.parts import DISTANCE, Body, End, Parts, bars_of, parts_of
+from oak_lever.design.links import AnyLink, Lateral, Watts
+from oak_lever.design.parts import DISTANCE, Body, End, bars_of, parts_of
 from oak_lever.design.types import Design
 
 Floats = NDArray[np.float64]
@@ -89,9 +89,9 @@ class Layout:
         return np.array([row.hand for row in self.rows], dtype=float)
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, eq=False)
 class Mechanism:
-    """Designs of one layout, ready to be moved.
+    """Designs of one layout, ready to be moved. Each is itself alone: what was worked out of one is remembered by it.
 
     Shapes: ``mounts`` (D, K, 3) mm in the chassis frame at ride; ``radius`` (D,) height of the axle's center
     at ride, mm; ``arm`` (D,) mm and ``tilt`` (D,) radians of the bell crank (zeros without one).
@@ -177,9 +177,31 @@ class Mechanism:
         return Mechanism(self.layout, mounts, *(np.repeat(v[:1], count) for v in (self.radius, self.arm, self.tilt)))
 
 
-def mechanism_of(design: Design, parts: Parts | None = None) -> Mechanism:
-    """One design as a mechanism (D = 1); `parts` are its parts, if they are at hand."""
-    parts = parts or parts_of(design)
+class _Links:
+    """What of a design moves the axle, equal to that of another where the two move alike."""
+
+    def __init__(self, design: Design) -> None:
+        self.design = design
+        self._key: tuple[tuple[AnyLink, ...], Lateral | None, float] = (
+            design.links, design.lateral, design.axle.tire_radius_loaded,
+        )  # fmt: skip
+
+    def __hash__(self) -> int:
+        return hash(self._key)
+
+    def __eq__(self, other: object) -> bool:
+        return isinstance(other, _Links) and self._key == other._key
+
+
+def mechanism_of(design: Design) -> Mechanism:
+    """One design as a mechanism (D = 1); the same one for designs that differ only in what does not move the axle."""
+    return _mechanism(_Links(design))
+
+
+@lru_cache(maxsize=64)
+def _mechanism(links: _Links) -> Mechanism:
+    design = links.design
+    parts = parts_of(design)
     spots = [spot for spot in parts.spots if spot.holds]
     crank = design.lateral if isinstance(design.lateral, Watts) else None
     index = {spot.name: n for n, spot in enumerate(spots)}

@@ -1,6 +1,7 @@
 """Asking for poses: which ones, each continued from which, and what comes back."""
 
 from dataclasses import dataclass
+from functools import lru_cache
 
 import numpy as np
 from numpy.typing import NDArray
@@ -8,7 +9,7 @@ from numpy.typing import NDArray
 from oak_lever.motion.mechanism import Floats, Mechanism
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, eq=False)
 class Poses:
     """Poses to solve: `travel_mm` (P,), `articulation_deg` (P,), `parent` (P,) the earlier pose each is
     followed from. Pose 0 is ride."""
@@ -26,6 +27,7 @@ class Poses:
         )
 
 
+@lru_cache(maxsize=64)
 def finely(poses: Poses, most_mm: float, most_deg: float) -> tuple[Poses, NDArray[np.int64]]:
     """The same poses with others put in on the way from each one's parent, no farther apart than that; and where in
     them the given ones stand."""
@@ -45,7 +47,7 @@ def finely(poses: Poses, most_mm: float, most_deg: float) -> tuple[Poses, NDArra
     return Poses(np.array(travel), np.array(twist), np.array(parent, dtype=np.int64)), place
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, eq=False)
 class Traced:
     """Solved poses of D designs.
 
@@ -122,8 +124,35 @@ class Plan:
         return places
 
 
+class _Asked:
+    """Poses, equal to others at the same travels and articulations that are followed from the same ones."""
+
+    def __init__(self, poses: Poses) -> None:
+        self.poses = poses
+        self._key = (poses.travel_mm.tobytes(), poses.articulation_deg.tobytes(), poses.parent.tobytes())
+
+    def __hash__(self) -> int:
+        return hash(self._key)
+
+    def __eq__(self, other: object) -> bool:
+        return isinstance(other, _Asked) and self._key == other._key
+
+
 def trace(mechanism: Mechanism, poses: Poses) -> Traced:
-    """Solve all poses of all designs of the mechanism, each by continuation from ride."""
+    """Solve all poses of all designs of the mechanism, each by continuation from ride. Of one design it is remembered:
+    nobody writes into it."""
+    return _trace_one(mechanism, _Asked(poses)) if len(mechanism.mounts) == 1 else _trace(mechanism, poses)
+
+
+@lru_cache(maxsize=96)
+def _trace_one(mechanism: Mechanism, asked: _Asked) -> Traced:
+    traced = _trace(mechanism, asked.poses)
+    for values in (traced.state, traced.heave, traced.rolling, traced.bind, traced.reached, traced.ended):
+        values.flags.writeable = False
+    return traced
+
+
+def _trace(mechanism: Mechanism, poses: Poses) -> Traced:
     from oak_lever.motion import kernel  # brings the compiler in: not before something is to be moved
 
     layout = mechanism.layout

@@ -15,9 +15,10 @@ from oak_lever.clear.parts import housing_of
 from oak_lever.clear.within import bounds_of_solid, outside
 from oak_lever.clear.zones import zones_of
 from oak_lever.design.parts import Spot, parts_of
+from oak_lever.design.remembered import remembered
 from oak_lever.design.room import MOVING_GAP_MM, Holes, KeepOut
 from oak_lever.design.types import Design
-from oak_lever.motion.mechanism import Floats, Mechanism
+from oak_lever.motion.mechanism import Floats, Mechanism, mechanism_of
 from oak_lever.move.coordinates import PAIR_MM, SHARED_MM, Space, spots, twin_of
 
 EYE_MM = 32.0
@@ -62,8 +63,18 @@ def clearances(design: Design, mechanism: Mechanism) -> Clearances:
 
 def builds(design: Design, now: Mechanism, moved: Mechanism) -> NDArray[np.bool_]:
     """(D,) which of the `moved` can be built as well as the design `now` can: nothing more in the way, nor more so."""
-    before, after = clearances(design, now).by[:, :1], clearances(design, moved).by
-    return np.asarray((after >= np.minimum(before, 0.0) - _SAME).all(0))
+    after = clearances(design, moved).by
+    return np.asarray((after >= np.minimum(_clear_now(design, now), 0.0) - _SAME).all(0))
+
+
+def _clear_now(design: Design, now: Mechanism) -> Floats:
+    """(C, 1) of the design as it stands."""
+    return _own_clearances(design) if now is mechanism_of(design) else clearances(design, now).by[:, :1]
+
+
+@remembered(4)
+def _own_clearances(design: Design) -> Floats:
+    return clearances(design, mechanism_of(design)).by
 
 
 _PROBES = 16

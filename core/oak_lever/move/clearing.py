@@ -24,7 +24,7 @@ from oak_lever.move.buildable import builds
 from oak_lever.move.coordinates import Space, placed, spots, twin_of
 from oak_lever.move.cures import grave_of, new_stops, worsened
 from oak_lever.move.near import MET as _MET
-from oak_lever.move.near import brought_nearer, gaps_by_pair
+from oak_lever.move.near import brought_nearer
 from oak_lever.move.offers import Cure
 from oak_lever.move.running import Eye, can_stand, eyes_of
 from oak_lever.move.words import Shift, sentence, shift_said
@@ -82,16 +82,16 @@ def clearing(design: Design, a: str, b: str, increment_mm: float, units: Units =
         *_moved(pair, increment_mm, units), *_eyes_moved(pair, increment_mm, units), *_hopped(pair, units),
         *_bent(pair, increment_mm, units),
     ]  # fmt: skip
-    before, near = judge(cycle(design).swept), gaps_by_pair(design)
-    cures = [cure for one in sorted(found, key=lambda one: one.far) for cure in _sound(before, near, one, units)]
+    before = judge(cycle(design).swept)
+    cures = [cure for one in sorted(found, key=lambda one: one.far) for cure in _sound(before, one, units)]
     return cures[:most]
 
 
-def _sound(before: Judged, near: dict[tuple[str, str], Gap], one: _Found, units: Units) -> Iterator[Cure]:
+def _sound(before: Judged, one: _Found, units: Units) -> Iterator[Cure]:
     """The cure, where it makes no new stop and brings nothing else too near."""
     after = judge(cycle(one.design).swept)
     was, now = grave_of(before), grave_of(after)
-    if new_stops(was, now) or brought_nearer(near, one.design):
+    if new_stops(was, now) or brought_nearer(before.swept.design, one.design):
         return
     better, worse = compared(was, now)
     price = f"{one.price} That leaves {length(one.gap, units)} between them.".strip()

@@ -15,6 +15,7 @@ from oak_lever.cycle import cycle
 from oak_lever.design.faults import Refused
 from oak_lever.design.parts import parts_of
 from oak_lever.design.reader import design_data, design_from
+from oak_lever.design.remembered import remembered
 from oak_lever.design.types import Design
 from oak_lever.design.values import Point
 from oak_lever.figures.register import BY_ID, Unit
@@ -55,8 +56,7 @@ def cures(design: Design, finding: str, increment_mm: float, units: Units = "mm"
     and where nothing cures it, what helps most. Locks hold, zones too: a mount that belongs in a row of holes goes from
     hole to hole. None makes parts meet that did not. Empty for what is no finding.
     """
-    space = Space(design)
-    before = judge(space.swept(np.zeros((1, len(space.free)))))
+    space, before = _as_it_stands(design)
     if finding.startswith(ZONE):
         return _apart(design, _into_zone(design, finding.removeprefix(ZONE), increment_mm, units, before), units, most)
     if finding.startswith(RUN):
@@ -79,6 +79,26 @@ def cures(design: Design, finding: str, increment_mm: float, units: Units = "mm"
     return found[:most]
 
 
+@remembered(4)
+def _as_it_stands(design: Design) -> tuple[Space, Judged]:
+    space = Space(design)
+    return space, judge(space.swept(np.zeros((1, len(space.free)))))
+
+
+@remembered(4)
+def _known_slopes(_: Design) -> dict[float, tuple[tuple[str, ...], Floats]]:
+    return {}
+
+
+def _slopes(space: Space, increment_mm: float) -> tuple[tuple[str, ...], Floats]:
+    """The figures' names and slopes (W, F): the same for every finding on the design."""
+    known = _known_slopes(space.design)
+    if increment_mm not in known:
+        names, _, slope = figure_slopes(space, increment_mm)
+        known[increment_mm] = names, slope
+    return known[increment_mm]
+
+
 def _cost(cure: Cure) -> tuple[bool, int, float]:
     far = max((abs(shift.by) for shift in cure.shifts), default=0.0)
     return not cure.meets, len(cure.worse), far * len(cure.shifts) - _WORTH_MM * len(cure.cures)
@@ -91,7 +111,7 @@ def _apart(design: Design, found: Iterable[Cure], units: Units, most: int) -> li
     for cure in found:
         if len(kept) == most:
             break
-        nearer = brought_nearer(near, design_from(cure.document))
+        nearer = brought_nearer(design, design_from(cure.document))
         meet = near and any(gap.gap <= 0.0 for gap in nearer)  # of an axle that nothing held, nothing was near
         if not meet:
             said = [f"Then too near: {pair_said(design, gap, units)}." for gap in nearer[:2]]
@@ -193,7 +213,7 @@ class _Search:
         self.ill = float(before.value[self.row, 0])
         self.low_side = before.side[self.row, 0] < 0
         self.farthest = int(CURE_WITHIN_MM / increment_mm)
-        names, _, slope = figure_slopes(space, increment_mm)
+        names, slope = _slopes(space, increment_mm)
         self.change = np.nan_to_num(slope[names.index(finding)]) * increment_mm if len(space.free) else np.empty(0)
         self.ways: list[Floats] = []
 

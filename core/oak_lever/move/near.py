@@ -19,14 +19,27 @@ def gaps_by_pair(design: Design) -> Pairs:
     return {(gap.a, gap.b): gap for gap in gaps_of(design)}
 
 
-def brought_nearer(before: Pairs, design: Design) -> list[Gap]:
-    """Pairs that are then too near and were not, or are nearer than they were by what can be seen."""
+def brought_nearer(before: Design, design: Design) -> list[Gap]:
+    """Pairs that are too near in a changed design and were not, or are nearer than they were by what can be seen."""
+    near, moved = gaps_by_pair(before), _only_shocks(before, design)
     return [
         gap
-        for gap in gaps_of(design)
+        for gap in gaps_of(design, only=None if moved is None else lambda a, b: bool(moved & {a, b}))
         if gap.gap < gap.wanted - MET
-        and ((gap.a, gap.b) not in before or gap.gap < min(before[gap.a, gap.b].gap, gap.wanted) - _SEEN_MM)
+        and ((gap.a, gap.b) not in near or gap.gap < min(near[gap.a, gap.b].gap, gap.wanted) - _SEEN_MM)
     ]
+
+
+def _only_shocks(before: Design, design: Design) -> set[str] | None:
+    """Which shocks are others, where a design differs in nothing else that moves, holds or stands in the way: all the
+    other parts then keep their distances. None where more may have changed."""
+    if before.corners is None or design.corners is None:
+        return None
+    same = before.corners.model_copy(update={"shocks": design.corners.shocks})
+    if before.model_copy(update={"corners": same}) != design:
+        return None
+    was = {one.id: one for one in before.corners.shocks}
+    return {one.id for one in design.corners.shocks if was.get(one.id) != one}
 
 
 def part_said(design: Design, name: str) -> str:
