@@ -2,11 +2,11 @@
 
 import math
 import re
-from collections.abc import Iterator
 from typing import Any
 
 import numpy as np
 import pytest
+from anew import about_axle, asked
 from designs import DEMO, changed
 from random_designs import random_designs
 
@@ -48,51 +48,7 @@ def moved_to(design: Design, point: Any, travel: float, articulation: float = 0.
     return state[0, :3] + rotations(state)[0] @ (np.array(point) - center)
 
 
-def lengths_of(design: Design, strut: Any, state: Any) -> Any:
-    """How long a strut is in poses (P, 7): its lower eye on the axle or on a link, which keeps its frame joint's bolt."""
-    turn = rotations(state)
-    center = np.array([0.0, 0.0, design.axle.tire_radius_loaded])
-
-    def on_axle(point: Any) -> Any:
-        return state[:, :3] + turn @ (np.array(point) - center)
-
-    link = next((one for one in design.links if one.id == strut.axle.on and one.kind != "radius_arm"), None)
-    if link is None:
-        return np.linalg.norm(on_axle(strut.axle.at) - np.array(strut.frame.at), axis=-1)
-    frame, axle = np.array(link.frame.at), np.array(link.axle.at)
-    flat = frame - axle
-    bolt = np.array(link.frame.bolt or [-flat[1], flat[0], 0.0])
-
-    def axes(along: Any) -> Any:
-        one = along / np.linalg.norm(along, axis=-1, keepdims=True)
-        two = bolt - (one @ bolt)[..., None] * one
-        two = two / np.linalg.norm(two, axis=-1, keepdims=True)
-        return np.stack([one, two, np.cross(one, two)], axis=-1)
-
-    own = axes(axle - frame).T @ (np.array(strut.axle.at) - frame)
-    there = frame + axes(on_axle(axle) - frame) @ own
-    return np.linalg.norm(there - np.array(strut.frame.at), axis=-1)
-
-
 # a pinion turned
-
-
-def asked(design: Design) -> float:
-    """What the shaft asks of the pinion, written out anew."""
-    shaft, pinion = design.driveshaft, design.axle.pinion
-    assert shaft is not None
-    if shaft.kind == "two_joints":
-        return shaft.case.angle
-    (x, y, z), (a, b, c) = shaft.case.joint, pinion.joint
-    return math.degrees(math.asin((z - c) / math.dist((x, y, z), (a, b, c))))
-
-
-def about_axle(design: Design, point: Any, nose_up: float) -> Any:
-    """A point turned about the axle's line: a rear pinion points forward, so its nose goes up against +y."""
-    x, y, z = point
-    r = design.axle.tire_radius_loaded
-    a = math.radians(nose_up) * (1.0 if design.axle.end == "rear" else -1.0)
-    return (x * math.cos(a) - (z - r) * math.sin(a), y, r + x * math.sin(a) + (z - r) * math.cos(a))
 
 
 @pytest.mark.parametrize("how", ["brackets", "links"])
@@ -181,98 +137,7 @@ def test_turns_of_an_adjuster_are_said_where_both_ends_are_known() -> None:
         assert one.turns == pytest.approx(one.by / 3.0)
 
 
-def each_cure(kind: str) -> Iterator[tuple[Design, Any, Any]]:
-    """Every cure of every finding on a part that runs with the axle whose figure is of that kind."""
-    for design in DESIGNS:
-        for check in checks(cycle(design)):
-            if check.figure.of == kind and check.grave:
-                for cure in cures(design, check.id, 1.0):
-                    yield design, check, cure
-
-
-def test_cures_that_turn_the_pinion_end_where_they_say() -> None:
-    seen = {"turn": 0, "shim": 0, "caster": 0}
-    for design, check, cure in each_cure("shaft"):
-        then = design_from(cure.document)
-        if match := re.match(r"Turn the housing .* ([\d.]+) degrees, nose (up|down), to ([-\d.]+) degrees", cure.words):
-            seen["turn"] += 1
-            by = then.axle.pinion.angle - design.axle.pinion.angle
-            assert abs(by) == pytest.approx(float(match[1]), abs=0.051)
-            assert (by > 0) == (match[2] == "up")
-            assert then.axle.pinion.angle == pytest.approx(float(match[3]), abs=0.051)
-            assert then.axle.pinion.angle == pytest.approx(asked(then) - 1.5, abs=0.1)
-            moved = float(re.search(rf"joint goes {MM}", cure.price)[1])  # type: ignore[index]
-            assert moved == pytest.approx(math.dist(design.axle.pinion.joint, then.axle.pinion.joint), abs=0.51)
-            for words, amount, way in re.findall(rf"The ([\w ]+) is set {MM} (longer|shorter)", cure.price):
-                ends = [next(b for b in parts_of(d).bodies if b.words == words) for d in (design, then)]
-                was, now = (math.dist(b.a.at, b.b.at) for b in ends)
-                assert (now > was) == (way == "longer")
-                assert abs(now - was) == pytest.approx(float(amount), abs=0.51)
-            if caster := re.search(r"Caster goes from ([-\d.]+) to ([-\d.]+)", cure.price):
-                seen["caster"] += 1
-                assert float(caster[2]) - float(caster[1]) == pytest.approx(-by, abs=0.11)
-        if match := re.match(r"Shim the transfer case .* tips (up|down) ([\d.]+) degrees, to ([-\d.]+)", cure.words):
-            seen["shim"] += 1
-            by = then.driveshaft.case.angle - design.driveshaft.case.angle  # type: ignore[union-attr]
-            assert (by > 0) == (match[1] == "down")
-            assert abs(by) == pytest.approx(float(match[2]), abs=0.051)
-            assert f"its nose {match[1]} by as much" in cure.price
-            assert f"other output tips {'up' if match[1] == 'down' else 'down'}" in cure.price
-        after = next((one for one in checks(cycle(then)) if one.id == check.id), None)
-        assert cure.meets == (after is None or after.grave == 0)
-    assert seen["turn"] >= 5, seen
-
-
 # prices in travel
-
-
-def ends_at(design: Design, way: float) -> list[tuple[float, str]]:
-    """Where straight travel is ended by each shock, coil, stop and strap, worked out pose by pose."""
-    corners, found = design.corners, []
-    assert corners is not None
-    far = design.travel.rewritten(bump=design.travel.bump + 75.0, droop=design.travel.droop + 75.0)
-    swept = cycle(design.rewritten(travel=far), 301).heave
-    reached = swept.reached & (way * swept.columns["travel"] >= 0.0)
-    order = np.argsort(way * swept.columns["travel"][reached])
-    along, state = way * swept.columns["travel"][reached][order], swept.state[reached][order]
-    every: list[tuple[Any, Any]] = [
-        *((one, lambda v, one=one: v - one.compressed) for one in corners.shocks if one.sort not in ("coil", "air")),
-        *((one, lambda v, one=one: one.extended - v) for one in corners.shocks if one.sort not in ("coil", "air")),
-        *(
-            (one, lambda v, one=one: v - (one.spring.preload + one.extended - one.spring.solid))
-            for one in corners.shocks
-            if one.spring
-        ),
-        *((one, lambda v, one=one: v - one.solid) for one in corners.stops),
-        *((one, lambda v, one=one: one.length * (1.0 + one.stretch) - v) for one in corners.straps),
-    ]
-    for strut, left in every:
-        values = left(lengths_of(design, strut, state))
-        past = next((n for n in range(1, len(values)) if values[n] < 0.0 <= values[n - 1]), None)
-        if past:
-            part = values[past - 1] / (values[past - 1] - values[past])
-            found.append((float(along[past - 1] + part * (along[past] - along[past - 1])), strut.id))
-    return sorted(found)
-
-
-def test_a_price_in_travel_is_the_travel() -> None:
-    seen = {"bump": 0, "droop": 0}
-    for kind in ("shock", "strap", "stop", "axle"):
-        for design, _, cure in each_cure(kind):
-            match = re.search(
-                rf"(Bump|Droop) then ends at {MM}, where a (?:stop|strap|bump|shock)[^;]*; it ended at {MM}", cure.price
-            )
-            if sum(seen.values()) >= 24:
-                break
-            if match is None:
-                continue
-            way = 1.0 if match[1] == "Bump" else -1.0
-            seen[match[1].lower()] += 1
-            for said, one in ((match[2], design_from(cure.document)), (match[3], design)):
-                at = ends_at(one, way)
-                assert at
-                assert at[0][0] == pytest.approx(float(said), abs=1.0), (design.name, cure.words, cure.price)
-    assert seen["droop"] >= 3, seen
 
 
 def test_a_stack_of_two_is_answered_with_the_stack() -> None:

@@ -2,7 +2,7 @@
 strap or spacer, a bump stop or a strap added, the pinion turned. Each is proposed as a design; whether it helps is
 judged elsewhere."""
 
-from collections.abc import Callable, Iterator
+from collections.abc import Callable, Iterator, Mapping
 from dataclasses import dataclass
 from math import ceil, dist, floor
 from typing import Any, Literal
@@ -11,6 +11,7 @@ import numpy as np
 
 from oak_lever.cycle import Cycle
 from oak_lever.design.faults import Refused
+from oak_lever.design.parts import words_of
 from oak_lever.design.reader import design_data, design_from
 from oak_lever.design.running import Shock
 from oak_lever.design.types import Design
@@ -369,21 +370,29 @@ def _shorter_strap(asked: _Asked) -> Iterator[Other]:
     names = {check.part, _other_side(check.part)} if check.figure.of == "strap" else None
     for more in (1.0, 1.5, 2.0, 3.0):
         cut = asked.step * (ceil(need * more / asked.step) if need > 0 else floor(need * more / asked.step))
-        lengths: list[float] = []
+        lengths: dict[str, float] = {}
 
-        def change(data: Data, cut: float = cut, lengths: list[float] = lengths) -> bool:
+        def change(data: Data, cut: float = cut, lengths: dict[str, float] = lengths) -> bool:
             for one in data["corners"]["straps"]:
                 if names is None or one["id"] in names:
                     one["length"] -= cut
-                    lengths.append(one["length"])
-            return all(one > 0.0 for one in lengths)
+                    lengths[one["id"]] = one["length"]
+            return all(one > 0.0 for one in lengths.values())
 
         for other in asked.priced("", "droop", change):
             word = "shorter" if cut > 0 else "longer"
             yield Other(
-                f"cut the straps {asked.said(abs(cut))} {word}: {asked.said(lengths[0])} between bolt centers",
+                f"cut the straps {asked.said(abs(cut))} {word}: {_each_said(asked, lengths)} between bolt centers",
                 other.price, other.design,
             )  # fmt: skip
+
+
+def _each_said(asked: _Asked, lengths: Mapping[str, float]) -> str:
+    """One length for all that are as long, or each with its name."""
+    by_words = {name: asked.said(long) for name, long in lengths.items()}
+    if len(set(by_words.values())) == 1:
+        return next(iter(by_words.values()))
+    return " and ".join(f"{words} ({words_of(name)})" for name, words in by_words.items())
 
 
 def _straps_added(asked: _Asked) -> Iterator[Other]:
