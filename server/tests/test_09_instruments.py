@@ -6,7 +6,9 @@ import socket
 import subprocess
 import sys
 import threading
-from collections.abc import Iterator
+import time
+from collections.abc import Callable, Iterator
+from contextlib import contextmanager, suppress
 from pathlib import Path
 
 import pytest
@@ -124,28 +126,90 @@ def test_without_a_bench_there_is_none(call: Caller, monkeypatch: pytest.MonkeyP
     assert call("POST", "/api/instruments/zero", {"on": "level"})[0] == 409
 
 
+@contextmanager
+def answering(talk: Callable[[socket.socket], None]) -> Iterator[tuple[str, int]]:
+    """A bench that anybody may have built: `talk` says what it likes to whoever asks."""
+    with socket.create_server(("127.0.0.1", 0)) as there:
+
+        def serve() -> None:
+            with suppress(OSError):
+                while True:
+                    one, _ = there.accept()
+                    threading.Thread(target=each, args=(one,), daemon=True).start()
+
+        def each(one: socket.socket) -> None:
+            with one, suppress(OSError):
+                one.recv(600)
+                talk(one)
+
+        threading.Thread(target=serve, daemon=True).start()
+        yield there.getsockname()[:2]
+        with suppress(OSError):
+            there.shutdown(socket.SHUT_RDWR)  # whoever waits for a caller is told
+
+
 @pytest.mark.parametrize(
     ("says", "error"),
     [(b"VALUE 12", line.Lost), (b"", line.Lost), (b"VALUE blue mm\n", line.NoReading), (b"VALUE 3 furlongs\n", line.NoReading),
-     (b"NONE\n", line.NoReading), (b"\xff\xfe\n", line.NoReading)],
+     (b"NONE\n", line.NoReading), (b"\xff\xfe\n", line.NoReading), (b"VALUE nan mm\n", line.NoReading),
+     (b"VALUE inf mm\n", line.NoReading), (b"VALUE 1e300 mm\n", line.NoReading), (b"VALUE 3 kg\n", line.NoReading),
+     (b"VALUE 3 \x1b[2Jmm\n", line.NoReading), (b"NONE \x07ring\n", line.NoReading), (b"VALUE 1_000 mm\n", line.NoReading),
+     (b"x" * 5000, line.Lost), (b"VALUE 3 mm" + b" " * 600 + b"\n", line.Lost)],
 )  # fmt: skip
 def test_whatever_else_answers_is_no_reading(says: bytes, error: type[Exception]) -> None:
-    with socket.create_server(("127.0.0.1", 0)) as there:
+    with answering(lambda one: one.sendall(says)) as where, pytest.raises(error) as raised:
+        line.read(where, "tape", "", wait_s=2.0)
+    assert str(raised.value).isprintable()
 
-        def once() -> None:
-            talk, _ = there.accept()
-            with talk:
-                talk.recv(200)
-                talk.sendall(says)
 
-        threading.Thread(target=once, daemon=True).start()
-        with pytest.raises(error):
-            line.read(there.getsockname()[:2], "tape", "", wait_s=2.0)
+@pytest.mark.parametrize(
+    ("instrument", "says", "right"),
+    [("scale", "-3 kg", False), ("scale", "812.5 kg", True), ("scale", "1790 lb", True), ("scale", "812.5 deg", False),
+     ("gauge", "181 deg", False), ("gauge", "-4.5 deg", True), ("gauge", "4.5 mm", False), ("tape", "3 deg", False),
+     ("tape", "118.25 in", True), ("tape", "90000 mm", False), ("scale", "50000 kg", False), ("anvil", "3 mm", False)],
+)  # fmt: skip
+def test_a_reading_is_of_its_instruments_kind_and_within_its_range(instrument: str, says: str, right: bool) -> None:
+    with answering(lambda one: one.sendall(f"VALUE {says}\n".encode())) as where:
+        if right:
+            assert line.read(where, instrument, "") == (float(says.split(maxsplit=1)[0]), says.split()[1])
+        else:
+            with pytest.raises(line.NoReading):
+                line.read(where, instrument, "")
+
+
+def trickled(one: socket.socket) -> None:
+    for _ in range(200):
+        one.sendall(b"V")
+        time.sleep(0.05)
+
+
+def test_an_answer_that_trickles_in_has_one_deadline_and_few_wait_for_it() -> None:
+    """Each byte comes in time, the whole never: it is given up as a whole; and others than the few are told at once."""
+    with answering(trickled) as where:
+        begun, lost = time.monotonic(), list[str]()
+
+        def asks() -> None:
+            try:
+                line.read(where, "tape", "", wait_s=0.6)
+            except line.Lost as why:
+                lost.append(str(why))
+
+        askers = [threading.Thread(target=asks) for _ in range(line.AT_ONCE + 3)]
+        for one in askers:
+            one.start()
+        for one in askers:
+            one.join()
+        # had each byte begun the wait anew, it would have gone on for the 200 of them
+        assert time.monotonic() - begun < 200 * 0.05
+    assert sum("busy" in why for why in lost) == 3
+    assert sum("took too long" in why for why in lost) == line.AT_ONCE
 
 
 def test_what_would_be_two_lines_is_not_asked() -> None:
     with pytest.raises(line.NoReading):
         line.read(("127.0.0.1", 1), "tape", "a\nZERO gauge level")
+    with pytest.raises(line.NoReading):
+        line.read(("127.0.0.1", 1), "tape", "a\rb")
 
 
 def test_by_hand_it_says_its_port() -> None:
