@@ -65,7 +65,7 @@ class Api(NinjaAPI):
         return said
 
 
-api = Api(title="Oak Lever", version="1", docs_url=None)
+api = Api(title="Oak Lever", version="1", docs_url=None, openapi_url=None)
 
 
 def run(request: HttpRequest, job: str, question: dict[str, Any]) -> Done:

@@ -26,15 +26,22 @@ POLICY = (
 )
 
 
+def too_large(path: str, length: int) -> str | None:
+    """What is said of a body of so many bytes for an address; None where it may come in."""
+    most = settings.MOST_BYTES_AT.get(path, settings.MOST_BYTES)
+    if length <= most:
+        return None
+    return f"That is {length / 1e6:.1f} MB; {most / 1e6:.0f} MB are taken at most. Nothing was changed."
+
+
 def front_door(get_response: Callable[[HttpRequest], HttpResponse]) -> Callable[[HttpRequest], HttpResponse]:
     """Refuse a body beyond the bound, in the API's own words, before it is read; say what a page may load, and
     how long each answer is."""
 
     def guard(request: HttpRequest) -> HttpResponse:
-        most = settings.MOST_BYTES_AT.get(request.path, settings.MOST_BYTES)
         length = request.META.get("CONTENT_LENGTH") or "0"
-        if length.isdigit() and int(length) > most:
-            said = f"That is {int(length) / 1e6:.1f} MB; {most / 1e6:.0f} MB are taken at most. Nothing was changed."
+        said = too_large(request.path, int(length)) if length.isdigit() else None
+        if said:
             response: HttpResponse = JsonResponse({"message": said, "faults": []}, status=413)
         else:
             response = get_response(request)
@@ -42,6 +49,38 @@ def front_door(get_response: Callable[[HttpRequest], HttpResponse]) -> Callable[
         if not response.streaming:  # whose end is known need not end the connection
             response.headers.setdefault("Content-Length", str(len(response.content)))
         return response
+
+    return guard
+
+
+def methods(get_response: Callable[[HttpRequest], HttpResponse]) -> Callable[[HttpRequest], HttpResponse]:
+    """HEAD wherever GET is answered, the same without its body; and what an address does not take, refused in the API's
+    own words."""
+
+    def guard(request: HttpRequest) -> HttpResponse:
+        head = request.method == "HEAD"
+        if head:
+            request.method = request.META["REQUEST_METHOD"] = "GET"
+        response = get_response(request)
+        if response.status_code == 405:
+            said = f"This address does not take {'HEAD' if head else request.method}."
+            takes = response.headers.get("Allow", "")
+            if takes:
+                said = f"{said} It takes {takes}."
+            refused = JsonResponse({"message": said, "faults": []}, status=405)
+            if takes:
+                refused["Allow"] = takes
+            response = refused
+        if not head:
+            return response
+        length = response.headers.get("Content-Length")
+        bare = HttpResponse(status=response.status_code, headers=dict(response.items()))
+        if length is None and not response.streaming:
+            length = str(len(response.content))
+        if length is not None:
+            bare["Content-Length"] = length
+        response.close()
+        return bare
 
     return guard
 

@@ -8,18 +8,29 @@ ROOT = Path(__file__).resolve().parents[2]
 DATA = Path(os.environ.get("OAK_LEVER_DATA", ROOT / "var"))
 """Where the store, its backups, the log and this installation's secret lie: OAK_LEVER_DATA, or `var` in the checkout.
 """
-DATA.mkdir(mode=0o700, parents=True, exist_ok=True)
 
 
 def _own_secret() -> str:
-    """This installation's key, made on first use and kept."""
+    """This installation's key, made on first use and kept; ends the program in words where nothing can be kept."""
     path = DATA / "secret"
     try:
-        with open(os.open(path, os.O_WRONLY | os.O_CREAT | os.O_EXCL, 0o600), "w") as file:
-            file.write(secrets.token_urlsafe(50))
-    except FileExistsError:
-        pass
-    return path.read_text()
+        DATA.mkdir(mode=0o700, parents=True, exist_ok=True)
+        if path.exists() and path.stat().st_size == 0:
+            path.unlink()  # begun on a full disk
+        try:
+            with open(os.open(path, os.O_WRONLY | os.O_CREAT | os.O_EXCL, 0o600), "w") as file:
+                file.write(secrets.token_urlsafe(50))
+        except FileExistsError:
+            pass
+        except OSError:
+            path.unlink(missing_ok=True)  # made and not written: the next start makes it anew
+            raise
+        return path.read_text()
+    except OSError as error:
+        raise SystemExit(
+            f"Nothing can be kept in {DATA}: {error.strerror}. Free some space on that disk, let this user write "
+            "there, or set OAK_LEVER_DATA to another folder; then start again."
+        ) from None
 
 
 SECRET_KEY = _own_secret()
@@ -37,6 +48,7 @@ MIDDLEWARE = [
     "django.middleware.clickjacking.XFrameOptionsMiddleware",
     "django.middleware.security.SecurityMiddleware",
     "config.guard.own_host",
+    "config.guard.methods",
     "whitenoise.middleware.WhiteNoiseMiddleware",
 ]
 DATABASES = {
@@ -58,14 +70,15 @@ DATA_UPLOAD_MAX_MEMORY_SIZE = max(MOST_BYTES, *MOST_BYTES_AT.values())
 
 STATIC_URL = "/static/"
 WHITENOISE_ROOT = ROOT / "web" / "dist"
+WHITENOISE_ALLOW_ALL_ORIGINS = False
 WHITENOISE_IMMUTABLE_FILE_TEST = r"^/assets/.+-[\w-]{8}\.\w+$"
 SECURE_CROSS_ORIGIN_OPENER_POLICY = "same-origin"
 SILENCED_SYSTEM_CHECKS = [
     # No cookie is set and no login exists, so that there is nothing for a forged request to use; a write of another
     # site's page is refused by its Origin (config.guard.own_host).
     "security.W003",
-    # Served on this machine and in the shop's own network, in the clear: there is no certificate for a shop's bench,
-    # and a redirect to TLS would lead nowhere.
+    # Served on this machine alone, in the clear: there is no certificate for a shop's bench, and a redirect to TLS
+    # would lead nowhere.
     "security.W004",
     "security.W008",
 ]

@@ -147,3 +147,33 @@ def test_a_store_that_fails_is_said_in_words(call: Caller, monkeypatch: pytest.M
 
 def test_what_a_deployment_is_warned_of_is_answered(tmp_path: Path) -> None:
     assert "no issues" in managed(tmp_path, "check", "--deploy", "--fail-level", "WARNING")
+
+
+@pytest.mark.parametrize("path", ["/", "/api/builds", "/api/register", "/api/openapi.json", "/designs/1/links"])
+def test_head_says_what_get_does_without_its_body(client: Client, path: str) -> None:
+    whole, bare = client.get(path), client.head(path)
+    assert bare.status_code == whole.status_code
+    assert bare.content == b""
+    for name in ("Content-Type", "Content-Length", "Content-Security-Policy"):
+        assert bare.headers.get(name) == whole.headers.get(name)
+
+
+@pytest.mark.parametrize(
+    ("method", "path", "takes"),
+    [("PUT", "/api/builds", "GET, POST"), ("BREW", "/api/health", "GET"), ("DELETE", "/", "GET"), ("HEAD", "/api/cycle", "POST"),
+     ("POST", "/api/openapi.json", "GET")],
+)  # fmt: skip
+def test_a_method_that_an_address_does_not_take_is_refused_in_the_apis_own_words(
+    client: Client, method: str, path: str, takes: str
+) -> None:
+    answer = client.generic(method, path)
+    assert (answer.status_code, answer["Allow"]) == (405, takes)
+    if method != "HEAD":
+        assert answer.json() == {"message": f"This address does not take {method}. It takes {takes}.", "faults": []}
+
+
+def test_files_are_for_our_own_page_alone(client: Client) -> None:
+    page = client.get("/").getvalue().decode()
+    answer = client.get(page.split('src="')[1].split('"')[0])
+    assert answer.status_code == 200
+    assert "Access-Control-Allow-Origin" not in answer.headers

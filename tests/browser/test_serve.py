@@ -3,6 +3,7 @@
 import http.client
 import json
 import os
+import resource
 import shutil
 import signal
 import socket
@@ -11,7 +12,7 @@ import subprocess
 import sys
 import time
 import urllib.request
-from contextlib import closing
+from contextlib import closing, suppress
 from pathlib import Path
 
 import pytest
@@ -62,13 +63,86 @@ def test_one_connection_serves_many_requests(server: Server) -> None:
     line.close()
 
 
-def test_half_sent_connections_keep_nobody_out(server: Server) -> None:
-    idle = [socket.create_connection(("127.0.0.1", server.port)) for _ in range(120)]
+def test_half_sent_connections_keep_nobody_out_and_are_dropped(server: Server) -> None:
+    """Headers that never end and headers that trickle in: dropped by a deadline that is counted from the start."""
+    idle = [socket.create_connection(("127.0.0.1", server.port)) for _ in range(520)]
     for one in idle:
         one.sendall(b"POST /api/cycle HTTP/1.1\r\nContent-Length: 100\r\n")
+    begun = time.monotonic()
+    assert server.ask("GET", "/api/health")["builds"] >= 0
     assert server.ask("GET", "/api/builds")
+    until(lambda: dropped(idle[0]), 60)
+    until(lambda: dropped(idle[-1]), 60)
+    assert time.monotonic() - begun > 5.0  # none that may yet become whole is dropped at once
     for one in idle:
         one.close()
+    with socket.create_connection(("127.0.0.1", server.port)) as slow:
+        slow.sendall(b"GET /api/builds HTTP/1.1\r\nX-Slow: ")
+        until(lambda: not trickles(slow, b"x"), 60)
+
+
+def dropped(one: socket.socket) -> bool:
+    one.settimeout(0.05)
+    try:
+        return one.recv(1000) == b""
+    except TimeoutError:
+        return False
+    except OSError:
+        return True
+
+
+def trickles(one: socket.socket, more: bytes) -> bool:
+    """Whether a little more can be sent."""
+    try:
+        one.sendall(more)
+    except OSError:
+        return False
+    time.sleep(0.2)
+    return not dropped(one)
+
+
+def test_how_it_is_can_be_asked_whatever_else_goes_on(own_server: Server) -> None:
+    """With every thread at a question that takes long, its health is still said: it has a thread of its own."""
+    document = json.loads(TENDER)
+    body = json.dumps({"document": document, "finding": "roll_center", "increment": 1.0, "units": "mm"}).encode()
+    head = (
+        f"POST /api/cures HTTP/1.1\r\nHost: 127.0.0.1:{own_server.port}\r\nContent-Type: application/json\r\n"
+        f"Content-Length: {len(body)}\r\n\r\n"
+    ).encode()
+    asking = [socket.create_connection(("127.0.0.1", own_server.port)) for _ in range(80)]
+    for one in asking:
+        one.sendall(head + body)
+    assert own_server.ask("GET", "/api/health")["builds"] >= 0
+    for one in asking:
+        one.close()
+
+
+def test_a_body_is_refused_by_its_announced_length_before_it_is_sent(server: Server) -> None:
+    with socket.create_connection(("127.0.0.1", server.port)) as one:
+        one.sendall(
+            f"POST /api/builds HTTP/1.1\r\nHost: 127.0.0.1:{server.port}\r\nContent-Length: 3000000\r\n\r\n".encode()
+        )
+        one.settimeout(30)
+        said = one.recv(4000).decode()
+    assert said.startswith("HTTP/1.1 413")
+    assert "2 MB are taken at most" in said
+
+
+def test_an_endless_body_in_chunks_is_refused_at_the_bound(server: Server) -> None:
+    with socket.create_connection(("127.0.0.1", server.port)) as one:
+        one.sendall(
+            f"POST /api/builds HTTP/1.1\r\nHost: 127.0.0.1:{server.port}\r\nTransfer-Encoding: chunked\r\n\r\n".encode()
+        )
+        chunk = b"10000\r\n" + b"x" * 0x10000 + b"\r\n"
+        with suppress(OSError):
+            for _ in range(60):
+                one.sendall(chunk)
+        one.settimeout(30)
+        said = b""
+        with suppress(OSError):
+            said = one.recv(4000)
+    assert not said or said.startswith(b"HTTP/1.1 413")
+    assert server.ask("GET", "/api/builds")
 
 
 @pytest.mark.parametrize(
@@ -76,14 +150,41 @@ def test_half_sent_connections_keep_nobody_out(server: Server) -> None:
     [
         (["--port", "99999"], "99999 is no port"),
         (["--port", "eight"], "eight is no port"),
-        (["--host", "256.1.1.1"], "256.1.1.1 is no address of this machine"),
-        (["--host", "203.0.113.7"], "203.0.113.7 is no address of this machine"),
+        (["--host", "127.0.0.1.nip"], "there is no sign-in yet"),
+        (["--host", "203.0.113.7"], "there is no sign-in yet"),
+        (["--host", "0.0.0.0"], "there is no sign-in yet"),
+        (["--host", "::"], "there is no sign-in yet"),
     ],
 )
 def test_a_wrong_port_or_host_is_refused_in_words(tmp_path: Path, given: list[str], said: str) -> None:
     done = serve(tmp_path, *given)
     assert done.returncode != 0
     assert said in done.stderr
+    assert "Traceback" not in done.stderr
+
+
+@pytest.mark.parametrize("most", [0, 16])
+def test_a_disk_that_takes_nothing_is_said_in_words(tmp_path: Path, most: int) -> None:
+    """Not even the secret, or not a whole store: no file may grow beyond that many kilobytes."""
+
+    def bounded() -> None:
+        signal.signal(signal.SIGXFSZ, signal.SIG_IGN)
+        resource.setrlimit(resource.RLIMIT_FSIZE, (most * 1024, most * 1024))
+
+    done = subprocess.run(
+        [sys.executable, "server/manage.py", "serve", "--port", "0"], cwd=ROOT, check=False, text=True,
+        env={**os.environ, "OAK_LEVER_DATA": str(tmp_path / "data")}, preexec_fn=bounded, capture_output=True,
+    )  # fmt: skip
+    assert done.returncode != 0
+    assert "Free some space on that disk" in done.stderr
+    assert "Traceback" not in done.stderr
+
+
+def test_a_folder_that_cannot_be_made_is_said_in_words(tmp_path: Path) -> None:
+    (tmp_path / "file").write_text("in the way")
+    done = serve(tmp_path / "file" / "data", "--port", "0")
+    assert done.returncode != 0
+    assert "let this user write there" in done.stderr
     assert "Traceback" not in done.stderr
 
 

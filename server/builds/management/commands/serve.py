@@ -1,9 +1,11 @@
 """Serve Oak Lever on this machine."""
 
 import errno
+import ipaddress
 import json
 import logging
 import signal
+import sqlite3
 import threading
 from argparse import ArgumentParser, ArgumentTypeError
 from logging.handlers import RotatingFileHandler
@@ -13,20 +15,16 @@ from typing import Any
 from django.conf import settings
 from django.core.management import call_command
 from django.core.management.base import BaseCommand, CommandError
-from waitress import create_server
+from django.db import DatabaseError
 
 from builds import workers
 from builds.store import copies, opening, places
+from config.door import DoorServer
 from config.guard import WithoutValues
 from config.wsgi import application
 from instruments import own
 
 DEMO = Path(__file__).parents[2] / "demo"
-_MOST_CONNECTIONS = 500
-"""A shop has a few tablets with a handful of connections each; the rest are left over or half sent."""
-_IDLE_S = 60
-"""A connection on which nothing comes for this long is dropped; a page opens another without a word."""
-_LOOK_S = 5
 _PORTS = 65536
 _THREADS = 48
 """More than may wait for all that is computed together, so that those who wait keep nobody else out."""
@@ -45,9 +43,9 @@ class Command(BaseCommand):
             raise CommandError("The page is not built yet: run make build.")
         for ending in (signal.SIGINT, signal.SIGTERM):  # also where a shell started us with interrupts ignored
             signal.signal(ending, signal.default_int_handler)
-        server, lock, stop, bench = _listen(host, port), places.Lock(), threading.Event(), None
+        server, stop, bench = _listen(host, port), threading.Event(), None
+        lock = self._open(demo)
         try:
-            self._open(lock, demo)
             bench = own.start(DEMO / "fell-tender-truck.json") if demo else None
             threading.Thread(target=opening.keep_daily, args=(stop,), daemon=True).start()
             _warm()  # ready means ready: no first drag waits for the compiler
@@ -63,14 +61,22 @@ class Command(BaseCommand):
             server.close()
             lock.close()
 
-    def _open(self, lock: places.Lock, demo: bool) -> None:
+    def _open(self, demo: bool) -> places.Lock:
+        """Open the store, the log beside it and, where it is asked for, the demo; what holds the store open."""
         try:
+            lock = places.Lock()
             opening.open_store(lock)
+            _keep_log()
+            if demo:
+                call_command("load_demo", stdout=self.stdout)
         except (opening.OtherMake, opening.MustBeAlone, copies.Unsound) as error:
             raise CommandError(str(error)) from None
-        _keep_log()
-        if demo:
-            call_command("load_demo", stdout=self.stdout)
+        except (OSError, sqlite3.Error, DatabaseError) as error:
+            raise CommandError(
+                f"The store in {settings.DATA} cannot be opened or written: {error}. Free some space on that disk and "
+                "let this user write there, or set OAK_LEVER_DATA to another folder; then start again."
+            ) from None
+        return lock
 
 
 def _port(given: str) -> int:
@@ -91,13 +97,22 @@ def _keep_log() -> None:
 
 
 def _listen(host: str, port: int) -> Any:
+    if not _is_this_machine(host):
+        raise CommandError(
+            f"{host} would let in whoever reaches this machine, and there is no sign-in yet: Oak Lever listens on "
+            "127.0.0.1, ::1 or localhost."
+        )
     try:
-        return create_server(
-            application, host=host, port=port, threads=_THREADS, ident=None, channel_request_lookahead=1,
-            connection_limit=_MOST_CONNECTIONS, channel_timeout=_IDLE_S, cleanup_interval=_LOOK_S,
-        )  # fmt: skip
+        return DoorServer(application, host, port, _THREADS)
     except (OSError, ValueError) as error:
         raise CommandError(_why_not(host, port, error)) from None
+
+
+def _is_this_machine(host: str) -> bool:
+    try:
+        return host == "localhost" or ipaddress.ip_address(host).is_loopback
+    except ValueError:
+        return False
 
 
 def _why_not(host: str, port: int, error: Exception) -> str:
