@@ -20,7 +20,7 @@ from oak_lever.figures.statics import side_load
 from oak_lever.figures.struts import Travelled
 from oak_lever.motion.freedom import Strained, strained
 from oak_lever.motion.mechanism import Floats, Ints, Mechanism, mechanism_of
-from oak_lever.motion.trace import Plan, Poses, Traced, trace
+from oak_lever.motion.trace import RIDE, Plan, Poses, Traced, trace
 
 STEPS = 41
 MOST_STEPS = 2001
@@ -215,9 +215,6 @@ def _runs(design: Design) -> bool:
     return bool(design.driveshaft or design.steering or design.corners)
 
 
-_RIDE = Plan().poses()
-
-
 def cycle(design: Design, steps: int = STEPS, here: tuple[float, float] | None = None) -> Cycle:
     """Cycle a design: `steps` rows of travel from full droop to full bump, and as many of articulation at ride.
 
@@ -248,7 +245,7 @@ def cycle(design: Design, steps: int = STEPS, here: tuple[float, float] | None =
 def look(design: Design, travel_mm: float, articulation_deg: float) -> Look:
     """Where the axle stands in one pose, and every figure there: what a hand on the drawing looks at first."""
     mechanism = mechanism_of(design)
-    traced = trace(mechanism, _RIDE.and_one(travel_mm, articulation_deg))
+    traced = trace(mechanism, RIDE.and_one(travel_mm, articulation_deg))
     figures, turned = table(traced, setting_of(design)), misalignment(mechanism, traced.state)
     here = Sweep(
         figures[:, 0, -1:], joint_names(mechanism), turned[:, 0, -1:], traced.reached[0, -1:], traced.state[0, -1:],

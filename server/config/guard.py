@@ -64,7 +64,7 @@ def methods(get_response: Callable[[HttpRequest], HttpResponse]) -> Callable[[Ht
         response = get_response(request)
         if response.status_code == 405:
             said = f"This address does not take {'HEAD' if head else request.method}."
-            takes = response.headers.get("Allow", "")
+            takes = ", ".join(sorted(response.headers.get("Allow", "").split(", ")))
             if takes:
                 said = f"{said} It takes {takes}."
             refused = JsonResponse({"message": said, "faults": []}, status=405)

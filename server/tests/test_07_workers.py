@@ -20,7 +20,7 @@ LONG = {"document": DOCUMENT, "increment": 1.0}
 
 @pytest.fixture(scope="module")
 def pool() -> Iterator[Pool]:
-    made = Pool(size=1, waiting=1, limit_s=30)
+    made = Pool(size=1, waiting=1, limit_s=300)
     made.ready("cycle", QUESTION)
     yield made
     made.end()
@@ -42,7 +42,7 @@ def test_what_takes_too_long_is_ended_and_the_next_is_answered() -> None:
     begun = time.monotonic()
     with pytest.raises(TooLong):
         pool.run("settle", LONG)
-    pool.limit_s = 30
+    pool.limit_s = 300
     assert pool.run("cycle", QUESTION).status == 200
     assert time.monotonic() - begun < 30
     pool.end()

@@ -13,7 +13,7 @@ from oak_lever.design.types import Design
 from oak_lever.design.values import Point
 from oak_lever.figures.held import left_by_ends
 from oak_lever.motion.mechanism import Floats, Ints, mechanism_of
-from oak_lever.motion.trace import Plan, Poses, trace
+from oak_lever.motion.trace import RIDE, Plan, Poses, trace
 
 GRID = (21, 9)
 MOST_GRID = 201
@@ -115,20 +115,15 @@ def allowed_poses(design: Design, grid: tuple[int, int]) -> tuple[Poses, Ints]:
     inside, outside, twist, near, past = (np.array(column) for column in zip(*ends, strict=True))
     for _ in range(_EDGE_ROUNDS):
         there = inside + (outside - inside) * near / (near - past)
-        plan = Plan()
-        at = np.array([plan.pose(float(t), float(a)) for t, a in zip(there, twist, strict=True)])
-        here = left_by_ends(design, mechanism, trace(mechanism, plan.poses()).state)[0, at]
+        asked, at = RIDE.and_pairs(there, twist)
+        here = left_by_ends(design, mechanism, trace(mechanism, asked).state)[0, at]
         here = np.nan_to_num(np.where(np.isinf(here), _FAR_MM, here), nan=-1.0)
         held = here >= 0.0
         inside, near = np.where(held, there, inside), np.where(held, here, near)
         outside, past = np.where(held, outside, there), np.where(held, past, here)
         past = np.where(past >= 0.0, -_HAIR_MM, past)
-    whole = Plan()
-    again = whole.grid(np.unique(poses.travel_mm[places]), np.unique(poses.articulation_deg[places])).ravel()
-    both = np.concatenate([
-        again[table.ravel() >= 0.0], [whole.pose(float(t), float(a)) for t, a in zip(inside, twist, strict=True)]
-    ]).astype(np.int64)  # fmt: skip
-    return whole.poses(), both
+    whole, ends_at = poses.and_pairs(inside, twist)
+    return whole, np.concatenate([kept, ends_at])
 
 
 _FAR_MM = 1e6

@@ -26,6 +26,18 @@ class Poses:
             np.append(self.parent, [0, len(self.parent)]),
         )
 
+    def and_pairs(self, travels_mm: Floats, articulations_deg: Floats) -> tuple["Poses", NDArray[np.int64]]:
+        """These and, after them, one for each travel and articulation (N,), straight up and then twisted there; and the
+        places (N,) of those."""
+        first, count = len(self.parent), len(travels_mm)
+        straight = first + np.arange(count)
+        poses = Poses(
+            np.concatenate([self.travel_mm, travels_mm, travels_mm]),
+            np.concatenate([self.articulation_deg, np.zeros(count), articulations_deg]),
+            np.concatenate([self.parent, np.zeros(count, dtype=np.int64), straight]),
+        )
+        return poses, straight + count
+
 
 @lru_cache(maxsize=64)
 def finely(poses: Poses, most_mm: float, most_deg: float) -> tuple[Poses, NDArray[np.int64]]:
@@ -122,6 +134,10 @@ class Plan:
         places = np.empty(len(values), dtype=np.int64)
         places[order] = start + np.arange(len(values))
         return places
+
+
+RIDE = Plan().poses()
+"""Ride alone."""
 
 
 class _Asked:

@@ -16,6 +16,7 @@ from oak_lever.design.types import Design
 from oak_lever.motion.mechanism import Floats
 from oak_lever.motion.trace import Plan
 from oak_lever.sheet.links import Titles
+from oak_lever.sheet.plain import plain
 
 _APART_MM = 400.0
 _TEXT_MM = 18.0
@@ -41,7 +42,7 @@ def room_dxf(design: Design, titles: Titles) -> str:
         *WHOLE,
     )
     for n, words in enumerate(lines):
-        space.add_text(words, height=_TEXT_MM, dxfattribs={"layer": "WORDS"}).set_placement(
+        space.add_text(plain(words), height=_TEXT_MM, dxfattribs={"layer": "WORDS"}).set_placement(
             (-2000.0, -2600.0 - 30.0 * n)
         )
     out = StringIO()
@@ -85,7 +86,7 @@ def _draw(space: Any, design: Design, view: View) -> None:
 
 
 def _words(space: Any, words: str, at: Flat, layer: str) -> None:
-    space.add_text(words, height=_TEXT_MM, dxfattribs={"layer": layer}).set_placement(at)
+    space.add_text(plain(words), height=_TEXT_MM, dxfattribs={"layer": layer}).set_placement(at)
 
 
 def _outline(space: Any, piece: Piece, turn: Floats, shift: Floats, view: View, layer: str) -> None:

@@ -119,10 +119,11 @@ class _Placing:
         discs = [(middle[0] + offset, middle[1]) for offset in offsets]
         nearest = min(discs, key=lambda disc: hypot(disc[0] - at[0], disc[1] - at[1]))
         apart = hypot(nearest[0] - at[0], nearest[1] - at[1])
-        part = _BALLOON / apart
-        rim = (nearest[0] + (at[0] - nearest[0]) * part, nearest[1] + (at[1] - nearest[1]) * part)
-        yield line(at, rim, width=HAIR)
-        self._edges = np.vstack([self._edges, (*at, *rim)])
+        if apart > _BALLOON:
+            part = _BALLOON / apart
+            rim = (nearest[0] + (at[0] - nearest[0]) * part, nearest[1] + (at[1] - nearest[1]) * part)
+            yield line(at, rim, width=HAIR)
+            self._edges = np.vstack([self._edges, (*at, *rim)])
         for disc, number in zip(discs, numbers, strict=True):
             self._discs.append(disc)
             yield Ring(disc, _BALLOON, HAIR, fill=1.0)

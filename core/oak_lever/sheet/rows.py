@@ -7,6 +7,7 @@ from collections.abc import Sequence
 
 from oak_lever.cycle import Sweep
 from oak_lever.figures.register import COLUMNS
+from oak_lever.sheet.plain import plain
 
 
 def csv_of(sweeps: Sequence[Sweep]) -> str:
@@ -16,7 +17,8 @@ def csv_of(sweeps: Sequence[Sweep]) -> str:
     joints = list(sweeps[0].joints)
     figures = ["reached", *(column.id for column in COLUMNS if column.id not in ("travel", "articulation"))]
     more = [name for name, _ in sweeps[0].running.flat()]
-    lines.writerow(["travel", "articulation", *figures, *(f"misalignment {joint}" for joint in joints), *more])
+    named = [plain(name) for name in (*(f"misalignment {joint}" for joint in joints), *more)]
+    lines.writerow(["travel", "articulation", *figures, *named])
     for sweep in sweeps:
         runs = [values for _, values in sweep.running.flat()]
         for n, row in enumerate(sweep.rows()):

@@ -5,6 +5,7 @@ from collections.abc import Sequence
 from xml.sax.saxutils import escape
 
 from oak_lever.sheet.page import Mark, Ring, Words, Xy
+from oak_lever.sheet.plain import plain
 
 _FONT = "IBM Plex Sans Condensed, Arial Narrow, Helvetica, sans-serif"
 _SPACE = "http://www.w3.org/2000/svg"
@@ -18,7 +19,7 @@ def svg(pages: Sequence[Sequence[Mark]], size: Xy, title: str) -> str:
         [
             f'<svg xmlns="{_SPACE}" width="{wide:g}mm" height="{high:g}mm" viewBox="0 0 {wide:g} {high:g}"',
             f'  font-family="{_FONT}">',
-            f"<title>{escape(title)}</title>",
+            f"<title>{escape(plain(title))}</title>",
             f'<rect width="{wide:g}" height="{high:g}" fill="white"/>',
             *(part for n, page in enumerate(pages) for part in _svg_page(page, n * size[1])),
             "</svg>\n",
@@ -37,7 +38,7 @@ def _svg_of(mark: Mark) -> str:
         turn = f' transform="rotate(-90 {_n(x)} {_n(y)})"' if mark.upright else ""
         return (
             f'<text x="{_n(x)}" y="{_n(y)}" font-size="{_n(mark.size)}" text-anchor="{mark.anchor}"{weight}{turn}>'
-            f"{escape(mark.text)}</text>"
+            f"{escape(plain(mark.text))}</text>"
         )
     fill = (
         "none"
@@ -62,7 +63,7 @@ def pdf(pages: Sequence[Sequence[Mark]], size: Xy, title: str) -> bytes:
 
     out = io.BytesIO()
     canvas = Canvas(out, pagesize=(size[0] * _POINTS_PER_MM, size[1] * _POINTS_PER_MM), invariant=1)
-    canvas.setTitle(title)
+    canvas.setTitle(plain(title))
     for page in pages:
         canvas.scale(_POINTS_PER_MM, _POINTS_PER_MM)
         canvas.setLineJoin(1)
@@ -84,7 +85,7 @@ def _on_canvas(canvas, mark: Mark, high: float) -> None:  # type: ignore[no-unty
         canvas.saveState()
         canvas.translate(x, y)
         canvas.rotate(90 if mark.upright else 0)
-        draw(0, 0, mark.text)
+        draw(0, 0, plain(mark.text))
         canvas.restoreState()
         return
     canvas.setLineWidth(mark.width)
