@@ -29,7 +29,7 @@ test: setup .venv/.dev web/dist/.built
 	$(MAKE) --no-print-directory lint types
 	cd web && npm run -s test
 	$(PY) -m pytest core/tests server/tests -n 2 --dist worksteal
-	$(PY) -m pytest tests
+	$(PY) -m pytest tests -n 2 --dist worksteal
 
 lint: .venv/.dev $(WEB_TYPES)
 	.venv/bin/ruff check .
