@@ -57,7 +57,7 @@ lock: .venv/.uv
 	cd web && npm install --package-lock-only && node ../tests/strip-funding.mjs package-lock.json
 
 validate: setup .venv/.dev
-	OAK_LEVER_DESIGNS=$(or $(DESIGNS),500) $(PY) -m pytest core/tests/test_09_advice.py core/tests/test_21_true.py
+	OAK_LEVER_DESIGNS=$(or $(DESIGNS),500) $(PY) -m pytest core/tests/test_09_advice.py core/tests/test_21_true.py core/tests/test_22_sentences.py core/tests/test_23_sheets_of_anything.py
 
 soak: setup .venv/.dev web/dist/.built
 	OAK_LEVER_FUZZ=200 $(PY) -m pytest server/tests/test_08_fuzz.py

@@ -74,7 +74,7 @@ def test_several_mounts_moved_a_little_leave_as_little_as_can_be_to_fix(bench: B
 def test_a_finding_says_what_it_rests_on_and_how_far_that_may_be_off(bench: Bench) -> None:
     read(bench, "anti_squat")
     rests = bench.page.get_by_role("list", name="What this rests on")
-    expect(rests).to_contain_text("height of the center of gravity", timeout=15_000)  # some eighty cycles
+    expect(rests).to_contain_text("height of the center of gravity")  # some eighty cycles
     expect(rests).to_contain_text("guessed")
     expect(rests).to_contain_text("holds from")
 

@@ -102,9 +102,7 @@ def test_what_was_bought_is_added_placed_and_left_out_again(server: Server, page
     page.locator('[data-part="coilover-left"]').click()
     page.get_by_role("button", name="Find places for it").click()
     places = page.get_by_role("region", name="Places for it")
-    expect(places.get_by_role("listitem").or_(places.get_by_text("its stroke is too short")).first).to_be_visible(
-        timeout=20_000
-    )
+    expect(places.get_by_role("listitem").or_(places.get_by_text("its stroke is too short")).first).to_be_visible()
     page.get_by_role("button", name="Leave it out, and its mirror image").click()
     until(lambda: not (server.stored(design)["document"]["corners"].get("shocks")))
     page.get_by_role("button", name="Undo").click()

@@ -1,5 +1,6 @@
 """Keep-outs from files of other programs: a shape (STL) as the hull of its corners, outlines (DXF) drawn out."""
 
+import re
 from collections import Counter
 from collections.abc import Iterable, Iterator
 from dataclasses import dataclass
@@ -105,11 +106,11 @@ def from_dxf(
     """
     if start >= end:
         raise _no("must be drawn out from somewhere to somewhere farther")
-    drawing = _drawing(data)
+    drawing, removed = _drawing(data)
     said_unit = _DXF_UNITS.get(int(drawing.header.get("$INSUNITS", 0)))
     scale = MM[unit] if said_unit is None else said_unit
     shapes, said = [], []
-    read = _Outlines(drawing, scale)
+    read = _Outlines(drawing, scale, removed)
     closed = read.closed
     for n, (layer, outline) in enumerate(closed[:_MOST_OUTLINES]):
         label = name if len(closed) == 1 else f"{name}, {layer}" if layer != "0" else f"{name} {n + 1}"
@@ -128,14 +129,19 @@ def from_dxf(
     return Brought(tuple(shapes), tuple(said))
 
 
-def _drawing(data: bytes) -> Any:
+_REMOVED = re.compile(r"Removed ([A-Z]+)\b")
+
+
+def _drawing(data: bytes) -> tuple[Any, list[str]]:
+    """The drawing, and what its reader has thrown out of it as broken, by kind."""
     from ezdxf import recover
 
     try:
-        drawing, _ = recover.read(BytesIO(data))
+        drawing, audit = recover.read(BytesIO(data))
     except Exception as error:  # whatever a reader makes of a broken file
         raise _no("can't be read as DXF") from error
-    return drawing
+    told = (_REMOVED.search(str(one.message)) for one in (*audit.errors, *audit.fixes))
+    return drawing, [f"{one[1].lower()} that is broken" for one in told if one]
 
 
 class _Outlines:
@@ -143,10 +149,10 @@ class _Outlines:
     `meet` (in the drawing's unit), blocks opened; and what is none, counted by what it is. Each entity is looked at by
     itself: a broken one costs none of the others."""
 
-    def __init__(self, drawing: Any, scale: float) -> None:
+    def __init__(self, drawing: Any, scale: float, removed: Iterable[str]) -> None:
         self._scale, self._meet = scale, _MEET_MM / scale
         self.closed: list[tuple[str, list[tuple[float, float]]]] = []
-        self._dropped: Counter[str] = Counter()
+        self._dropped: Counter[str] = Counter(removed)
         self._read = 0
         open_ones = [entity for entity in self._opened(drawing.modelspace(), 0) if not self._by_itself(entity)]
         self._loops(open_ones)
