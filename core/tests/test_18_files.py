@@ -330,6 +330,7 @@ def hostile(space: Any) -> None:
     space.add_line((200, 0), (200, 0))
     space.add_line((300, 0), (310, 0))
     space.add_line((300, 0), (310, 0))
+    space.add_line((400, 0), (410, 0))
     space.add_text("words")
 
 

@@ -9,6 +9,7 @@ from django.db import transaction
 from django.utils import timezone
 
 from builds.models import Build, Design, Revision, Stored, TruckRevision
+from builds.quota import refuse_too_much
 from instruments import line, own
 from oak_lever.api import Design as Document
 from oak_lever.api import (
@@ -444,10 +445,12 @@ def bare_text(document: Document) -> str:
 
 
 def _store(design: Design, number: int, document: Document, truck: int) -> Revision:
+    refuse_too_much(document)
     return Revision.write(bare_text(document), number, design=design, name=document.name, truck=truck)
 
 
 def _store_truck(build: Build, number: int, truck: Truck) -> TruckRevision:
+    refuse_too_much(truck)
     return TruckRevision.write(write_truck(truck), number, build=build)
 
 

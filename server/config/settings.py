@@ -65,7 +65,7 @@ DATABASES = {
     }
 }
 MOST_BYTES = 2_000_000  # a design file is a few kilobytes
-MOST_BYTES_AT = {"/api/bring": 24_000_000}  # another program's shape, in base64
+MOST_BYTES_AT = {"/api/bring": 40_000_000}  # another program's shape, in base64
 DATA_UPLOAD_MAX_MEMORY_SIZE = max(MOST_BYTES, *MOST_BYTES_AT.values())
 
 STATIC_URL = "/static/"

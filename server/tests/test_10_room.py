@@ -2,6 +2,7 @@
 
 import base64
 import json
+import math
 from io import StringIO
 from typing import Any
 
@@ -10,7 +11,7 @@ import pytest
 import trimesh
 from django.conf import settings
 from django.test import Client
-from speaking import TENDER, Caller
+from speaking import DESIGN, REVISIONS, TENDER, Caller
 
 pytestmark = pytest.mark.django_db
 DOCUMENT = json.loads(TENDER)
@@ -138,3 +139,20 @@ def test_an_axle_moved_takes_its_links_along_and_leaves_what_stands_on_the_frame
     far = {"base": moved["number"], "end": "rear", "by": 9000.0}
     assert call("POST", path, far, build_id=head["build"])[0] == 422
     assert call("POST", path, far, build_id=9_999)[0] == 404
+
+
+def test_more_geometry_than_is_taken_is_refused_before_anything_changes(call: Caller, design: int) -> None:
+    head = call("GET", DESIGN, design_id=design)[1]
+    turns = [math.tau * n / 1000 for n in range(1000)]
+    ring = [[1000.0 + 300.0 * math.cos(turn), 700.0 + 200.0 * math.sin(turn)] for turn in turns]
+    solid = {"kind": "prism", "along": "y", "from": 0.0, "to": 5.0, "outline": ring}
+    number = head["number"]
+    for count, status in ((60, 413), (25, 422), (15, 201)):
+        keep_outs = [{"id": f"sent-{n}", "on": "frame", "solid": solid} for n in range(count)]
+        document = {**head["document"], "room": {"keep_outs": keep_outs}}
+        body = {"base": head["number"], "truck": head["truck"], "document": document}
+        answered, said = call("POST", REVISIONS, body, design_id=design)
+        assert answered == status
+        if status != 201:
+            assert "at most" in said["message"]
+            assert call("GET", DESIGN, design_id=design)[1]["number"] == number

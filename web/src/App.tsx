@@ -11,11 +11,11 @@ import { Links } from "./areas/links/Links";
 import { Room } from "./areas/room/Room";
 import { Truck } from "./areas/truck/Truck";
 import { Header } from "./shell/Header";
+import { Mishap } from "./shell/Mishap";
 import { Outdated } from "./shell/Outdated";
 import { usePreferences } from "./shell/preferences";
 import { Shell } from "./shell/Shell";
 import { Trouble } from "./ui/controls";
-import { Mishap } from "./ui/Mishap";
 import { GlobalStyle } from "./ui/theme";
 
 const Cycle = lazy(async () => ({ default: (await import("./areas/cycle/Cycle")).Cycle }));

@@ -135,6 +135,7 @@ const PANES: Record<string, string> = {
 type Open = "history" | "truck" | "help" | null;
 
 function Open({ id, document }: { id: number; document: Document }) {
+  useEffect(() => useDesign.setState({ drawn: document }), [document]);
   const build = useDesign((s) => s.stored?.build_name ?? "");
   const sync = useDesign((s) => s.sync);
   const units = usePreferences((s) => s.units);

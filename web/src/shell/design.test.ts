@@ -208,3 +208,47 @@ describe("a drag", () => {
     expect(sent).toHaveLength(1);
   });
 });
+
+describe("what could not be drawn", () => {
+  it("is gone back from to the last that could", async () => {
+    await state().open(7);
+    useDesign.setState({ drawn: state().document });
+    replies = [
+      { status: 201, body: revision(2, raised(5)) },
+      { status: 201, body: revision(3, original) },
+    ];
+    state().edit(raised(5));
+    await settled();
+    expect(await state().goBack()).toBe(true);
+    await settled();
+    expect(state().document).toEqual(original);
+    expect(sent.at(-1)!.body!.document).toEqual(original);
+  });
+
+  it("after a reload, by the steps of this device and then by the revisions", async () => {
+    replies = [{ status: 200, body: revision(3, raised(9)) }];
+    await state().open(7);
+    replies = [
+      { status: 200, body: revision(2, raised(5)) },
+      { status: 201, body: revision(4, raised(5)) },
+    ];
+    expect(await state().goBack()).toBe(true);
+    await settled();
+    expect(state().document).toEqual(raised(5));
+    expect(sent.at(-2)!.url).toBe("/api/designs/7/revisions/2");
+    replies = [{ status: 200, body: revision(1, original) }];
+    await state().open(8);
+    useDesign.setState({ past: [] });
+    expect(await state().goBack()).toBe(false);
+  });
+
+  it("and too much to take in is refused, not sent for ever", async () => {
+    await state().open(7);
+    replies = [{ status: 413, body: { message: "That is 3.0 MB; 2 MB are taken at most.", faults: [] } }];
+    state().edit(raised(5));
+    await settled();
+    expect(state().sync).toEqual({ state: "refused", why: "That is 3.0 MB; 2 MB are taken at most." });
+    expect(state().document).toEqual(original);
+    expect(localStorage.getItem("oak-lever.held.7")).toBeNull();
+  });
+});

@@ -52,6 +52,10 @@ interface OpenDesign {
   takeTheirs: () => void;
   keepBoth: () => Promise<void>;
   bringBack: () => Promise<void>;
+  /** The screen shows this document: it could be drawn. */
+  drawn: Document | null;
+  /** Store it as it was when it could last be drawn; or else a step, or a revision, before it. False: there is none. */
+  goBack: () => Promise<boolean>;
   /** What another hand has stored meanwhile, where nothing of this one waits. */
   catchUp: () => Promise<void>;
 }
@@ -144,7 +148,7 @@ export const useDesign = create<OpenDesign>()((set, get) => {
       else if (get().pending) hold(get().pending!);
     } else if (status === 409) {
       set({ sync: { state: "conflict", newest: (error as { newest: Revision }).newest } });
-    } else if (status === 422) {
+    } else if (status === 422 || status === 413) {
       release(id);
       set({ document: get().stored!.document, sync: { state: "refused", why: reasonOf(error) } });
     } else if (status === 410) {
@@ -198,6 +202,7 @@ export const useDesign = create<OpenDesign>()((set, get) => {
     past: [],
     future: [],
     trouble: null,
+    drawn: null,
 
     open: async (id) => {
       takeTyped();
@@ -210,6 +215,7 @@ export const useDesign = create<OpenDesign>()((set, get) => {
         past: [],
         future: [],
         trouble: null,
+        drawn: null,
         sync: { state: "stored" },
       });
       try {
@@ -321,6 +327,22 @@ export const useDesign = create<OpenDesign>()((set, get) => {
       if (!data || now.stored !== stored || now.pending || now.draft || data.number <= stored.number) return;
       remember([...now.past, stepBetween(now.document, data.document)], []);
       show(data);
+    },
+
+    goBack: async () => {
+      const { document, drawn, past, stored, edit } = get();
+      set({ draft: null });
+      if (drawn && drawn !== document) edit(drawn);
+      else if (past.length > 0) step("past", "future");
+      else if (stored && stored.number > 1) {
+        const { data } = await server
+          .revision(stored.design, stored.number - 1)
+          .catch(() => ({ data: undefined }));
+        if (!data) return false;
+        edit(data.document);
+      } else return false;
+      set({ drawn: null });
+      return true;
     },
 
     bringBack: async () => {
