@@ -61,6 +61,18 @@ class Deleted(Exception):
         self.design = design
 
 
+class BuildChanged(Exception):
+    """A build was renamed, deleted or brought back since it was looked at; `newest` is how it stands now."""
+
+    def __init__(self, newest: Build) -> None:
+        super().__init__("the build was changed meanwhile")
+        self.newest = newest
+
+
+class Binned(Exception):
+    """The build lies in the bin; nothing of it is changed there."""
+
+
 class TruckDiffers(Exception):
     """A file brought in has figures of the truck otherwise than the build's truck: someone must say which stand."""
 
@@ -115,7 +127,7 @@ def import_design(build_id: int, text: str | bytes, take: Collection[str] | None
 def _bring(
     build_id: int, document: Document, take: Collection[str] | None, sources: Mapping[str, Source] | None = None
 ) -> Revision:
-    build = Build.objects.get(pk=build_id)
+    build = live_build(build_id)
     standing = build.truck()
     if standing is None:
         stored = _store_truck(build, 1, _sourced(first_truck(build.name, document), sources))
@@ -146,6 +158,7 @@ def start_question(build_id: int, start: Start, sizes: Measures) -> dict[str, An
         Build.DoesNotExist: no such build.
         Refused: for measures missing where nothing knows them, or given where the truck does.
     """
+    live_build(build_id)
     truck = _truck_of(build_id)
     known = _known(start.end, sizes, truck)
     use = (truck.use if truck else None) or start.use
@@ -322,7 +335,7 @@ def save_truck(build_id: int, base: int, data: Any) -> TruckRevision:
     """
     truck = truck_from(data)
     with transaction.atomic():
-        build = Build.objects.get(pk=build_id)
+        build = live_build(build_id)
         newest = build.truck()
         if newest is not None and newest.text == write_truck(truck) and newest.number in (base, base + 1):
             return newest
@@ -371,7 +384,7 @@ def _restand(
 ) -> TruckRevision:
     """Change the truck and, with it, every design of one axle, in one transaction."""
     with transaction.atomic():
-        build = Build.objects.get(pk=build_id)
+        build = live_build(build_id)
         newest = newest_truck(build)
         if newest.number != base:
             raise Conflict(newest)
@@ -391,19 +404,58 @@ def _restand(
         return stored
 
 
-@transaction.atomic
-def rename_build(build_id: int, name: str, notes: str) -> Build:
+def live_build(build_id: int, base: int | None = None) -> Build:
+    """A build that is not in the bin; `base`: as it was when it was looked at.
+
+    Raises:
+        Build.DoesNotExist, Binned.
+        BuildChanged: where it is another since.
+    """
     build = Build.objects.get(pk=build_id)
-    build.name, build.notes = name, notes
-    build.save()
+    if build.deleted_at is not None:
+        raise Binned
+    if base is not None and build.number != base:
+        raise BuildChanged(build)
     return build
 
 
 @transaction.atomic
-def set_build_deleted(build_id: int, deleted: bool) -> Build:
-    """Put a build with all its designs in the bin, or bring it back; nothing of it is lost either way."""
+def rename_build(build_id: int, base: int, name: str, notes: str) -> Build:
+    """Give a build other words; those that it has already are no change.
+
+    Raises: as `live_build`.
+    """
+    build = live_build(build_id)
+    if (build.name, build.notes) == (name, notes) and build.number in (base, base + 1):
+        return build
+    build = live_build(build_id, base)
+    build.name, build.notes = name, notes
+    return _next(build)
+
+
+@transaction.atomic
+def delete_build(build_id: int, base: int) -> None:
+    """Put a build with all its designs in the bin; nothing of it is lost.
+
+    Raises: as `live_build`.
+    """
+    build = live_build(build_id, base)
+    build.deleted_at = timezone.now()
+    _next(build)
+
+
+@transaction.atomic
+def restore_build(build_id: int) -> Build:
+    """Bring a build back from the bin; one that is back already stays as it is."""
     build = Build.objects.get(pk=build_id)
-    build.deleted_at = timezone.now() if deleted else None
+    if build.deleted_at is None:
+        return build
+    build.deleted_at = None
+    return _next(build)
+
+
+def _next(build: Build) -> Build:
+    build.number += 1
     build.save()
     return build
 
@@ -421,9 +473,34 @@ def live(design_id: int) -> Design:
 
 
 @transaction.atomic
-def delete_design(design_id: int) -> None:
-    """Take a design off the floor. Its revisions are kept, and it can be brought back."""
+def rename_design(design_id: int, base: int, name: str) -> Revision:
+    """A revision with another name, made from revision `base`.
+
+    Raises:
+        Design.DoesNotExist, Deleted, Refused.
+        Conflict: when `base` is not the newest revision.
+    """
+    head = live(design_id).head()
+    document = design_from({**design_data(standing_now(head)), "name": name})
+    if head.name == name and head.number in (base, base + 1):
+        return head
+    if head.number != base:
+        raise Conflict(head)
+    return _store(head.design, base + 1, document, newest_truck(head.design.build).number)
+
+
+@transaction.atomic
+def delete_design(design_id: int, base: int) -> None:
+    """Take a design off the floor, as it stood at revision `base`. Its revisions are kept, and it can be brought back.
+
+    Raises:
+        Design.DoesNotExist, Deleted.
+        Conflict: when `base` is not the newest revision.
+    """
     design = live(design_id)
+    newest = design.revisions.order_by("-number").values_list("number", flat=True).first()
+    if newest != base:
+        raise Conflict(design.head())
     design.deleted_at = timezone.now()
     design.save()
 
@@ -435,7 +512,7 @@ def restore_design(design_id: int) -> Revision:
     design.deleted_at = None
     design.save()
     if design.build.deleted_at is not None:
-        set_build_deleted(design.build_id, False)
+        restore_build(design.build_id)
     return design.head()
 
 

@@ -75,6 +75,7 @@ def builds_data(builds: Sequence[Build]) -> list[dict[str, Any]]:
     return [
         {
             "id": build.pk,
+            "number": build.number,
             "name": build.name,
             "notes": build.notes,
             "truck": of_build[build.pk].number if build.pk in of_build else None,

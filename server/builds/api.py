@@ -1,6 +1,7 @@
 """The HTTP API: a few lines an endpoint; what they do is in `actions`, what they say in `answers`, sums in `jobs`."""
 
 import logging
+from collections.abc import Callable
 from typing import Any, Literal
 
 import orjson
@@ -14,6 +15,7 @@ from builds import actions, answers, corners, room, schemas, whole, workers
 from builds.answers import answer
 from builds.jobs import Done, refusal_data
 from builds.models import Build, Design, Notice, Revision, TruckRevision
+from builds.once import Made, before, once
 from builds.packing import Damaged
 from config.guard import NUMBER, broken
 from instruments.line import Lost, NoReading
@@ -77,6 +79,19 @@ def sent(said: Done) -> HttpResponse:
     return HttpResponse(said.body, status=said.status, content_type=said.media)
 
 
+def made(request: HttpRequest, status: int, act: Callable[[], Made]) -> HttpResponse:
+    """The answer to what changes the store: done once for each operation's number, however often it comes."""
+    return told(once(request, act), status)
+
+
+def told(found: Made, status: int) -> HttpResponse:
+    if found is None:
+        return HttpResponse(status=204)
+    if isinstance(found, Build):
+        return answer(answers.builds_data([found])[0], status)
+    return answer(answers.truck_answer(found) if isinstance(found, TruckRevision) else answers.head_data(found), status)
+
+
 def computed(request: HttpRequest, job: str, body: Schema) -> HttpResponse:
     return sent(run(request, job, vars(body)))
 
@@ -93,23 +108,34 @@ def get_build(request: HttpRequest, build_id: int) -> HttpResponse:
 
 @api.post("builds", response={201: schemas.BuildOut, **REFUSED}, operation_id="create_build")
 def create_build(request: HttpRequest, body: schemas.BuildIn) -> HttpResponse:
-    return answer(answers.builds_data([actions.create_build(body.name, body.notes)])[0], 201)
+    return made(request, 201, lambda: actions.create_build(body.name, body.notes))
 
 
-@api.put("builds/{int:build_id}", response={200: schemas.BuildOut, **REFUSED, **NOT_FOUND}, operation_id="rename_build")
-def rename_build(request: HttpRequest, build_id: int, body: schemas.BuildIn) -> HttpResponse:
-    return answer(answers.builds_data([actions.rename_build(build_id, body.name, body.notes)])[0])
+@api.put(
+    "builds/{int:build_id}",
+    response={200: schemas.BuildOut, 409: schemas.BuildConflictOut, **REFUSED, **GONE},
+    operation_id="rename_build",
+)
+def rename_build(request: HttpRequest, build_id: int, body: schemas.RenameIn) -> HttpResponse:
+    return made(request, 200, lambda: actions.rename_build(build_id, body.base, body.name, body.notes))
 
 
-@api.delete("builds/{int:build_id}", response={204: None, **NOT_FOUND}, operation_id="delete_build")
-def delete_build(request: HttpRequest, build_id: int) -> HttpResponse:
-    actions.set_build_deleted(build_id, True)
-    return HttpResponse(status=204)
+@api.delete(
+    "builds/{int:build_id}",
+    response={204: None, 409: schemas.BuildConflictOut, **REFUSED, **GONE},
+    operation_id="delete_build",
+)
+def delete_build(request: HttpRequest, build_id: int, base: int) -> HttpResponse:
+    return made(request, 204, lambda: actions.delete_build(build_id, base))
 
 
-@api.post("builds/{int:build_id}/restore", response={200: schemas.BuildOut, **NOT_FOUND}, operation_id="restore_build")
+@api.post(
+    "builds/{int:build_id}/restore",
+    response={200: schemas.BuildOut, **REFUSED, **NOT_FOUND},
+    operation_id="restore_build",
+)
 def restore_build(request: HttpRequest, build_id: int) -> HttpResponse:
-    return answer(answers.builds_data([actions.set_build_deleted(build_id, False)])[0])
+    return made(request, 200, lambda: actions.restore_build(build_id))
 
 
 @api.get("bin", response=schemas.BinOut, operation_id="list_bin")
@@ -119,16 +145,16 @@ def list_bin(request: HttpRequest) -> HttpResponse:
 
 @api.post(
     "builds/{int:build_id}/designs",
-    response={201: schemas.RevisionOut, 409: schemas.DiffersOut, **REFUSED, **NOT_FOUND},
+    response={201: schemas.RevisionOut, 409: schemas.DiffersOut, **REFUSED, **GONE},
     operation_id="import_design",
 )
 def import_design(request: HttpRequest, build_id: int, body: schemas.FileIn) -> HttpResponse:
-    return answer(answers.head_data(actions.import_design(build_id, body.text, body.take)), 201)
+    return made(request, 201, lambda: actions.import_design(build_id, body.text, body.take))
 
 
 @api.post(
     "builds/{int:build_id}/starts",
-    response={201: schemas.RevisionOut, **REFUSED, **NOT_FOUND},
+    response={201: schemas.RevisionOut, **REFUSED, **GONE},
     operation_id="start_design",
 )
 def start_design(request: HttpRequest, build_id: int, body: schemas.StartIn) -> HttpResponse:
@@ -136,10 +162,13 @@ def start_design(request: HttpRequest, build_id: int, body: schemas.StartIn) -> 
         body.tire_diameter, body.track, body.wheelbase, body.rail_underside, body.rail_width
     )  # fmt: skip
     start = actions.Start(body.name, body.layout, body.school, body.use, body.end, body.increment)
+    done, before_made = before(request)
+    if done:
+        return told(before_made, 201)
     said = run(request, "start", actions.start_question(build_id, start, sizes))
     if said.status != 200:
         return sent(said)
-    return answer(answers.head_data(actions.store_start(build_id, orjson.loads(said.body), body.sources)), 201)
+    return made(request, 201, lambda: actions.store_start(build_id, orjson.loads(said.body), body.sources))
 
 
 @api.get("builds/{int:build_id}/truck", response={200: schemas.TruckOut, **NOT_FOUND}, operation_id="get_truck")
@@ -158,30 +187,31 @@ def get_truck_revision(request: HttpRequest, build_id: int, number: int) -> Http
 
 @api.post(
     "builds/{int:build_id}/truck/revisions",
-    response={201: schemas.TruckOut, 409: schemas.TruckConflictOut, **REFUSED, **NOT_FOUND},
+    response={201: schemas.TruckOut, 409: schemas.TruckConflictOut, **REFUSED, **GONE},
     operation_id="save_truck",
 )
 def save_truck(request: HttpRequest, build_id: int, body: schemas.TruckEditIn) -> HttpResponse:
-    return answer(answers.truck_answer(actions.save_truck(build_id, body.base, body.document)), 201)
+    return made(request, 201, lambda: actions.save_truck(build_id, body.base, body.document))
 
 
 @api.post(
     "builds/{int:build_id}/truck/move",
-    response={201: schemas.TruckOut, 409: schemas.TruckConflictOut, **REFUSED, **NOT_FOUND},
+    response={201: schemas.TruckOut, 409: schemas.TruckConflictOut, **REFUSED, **GONE},
     operation_id="move_axle",
 )
 def move_axle(request: HttpRequest, build_id: int, body: schemas.MoveIn) -> HttpResponse:
-    return answer(answers.truck_answer(actions.move_axle(build_id, body.base, body.end, body.by)), 201)
+    return made(request, 201, lambda: actions.move_axle(build_id, body.base, body.end, body.by))
 
 
 @api.post(
     "builds/{int:build_id}/truck/radius",
-    response={201: schemas.TruckOut, 409: schemas.TruckConflictOut, **REFUSED, **NOT_FOUND},
+    response={201: schemas.TruckOut, 409: schemas.TruckConflictOut, **REFUSED, **GONE},
     operation_id="set_radius",
 )
 def set_radius(request: HttpRequest, build_id: int, body: schemas.RadiusIn) -> HttpResponse:
-    stored = actions.set_radius(build_id, body.base, body.end, body.radius, body.meant, body.source)
-    return answer(answers.truck_answer(stored), 201)
+    return made(
+        request, 201, lambda: actions.set_radius(build_id, body.base, body.end, body.radius, body.meant, body.source)
+    )
 
 
 @api.get("builds/{int:build_id}/truck/file", response={200: None, **NOT_FOUND}, operation_id="export_truck")
@@ -196,7 +226,7 @@ def export_truck(request: HttpRequest, build_id: int) -> HttpResponse:
     operation_id="add_alternative",
 )
 def add_alternative(request: HttpRequest, design_id: int, body: schemas.AlternativeIn) -> HttpResponse:
-    return answer(answers.head_data(actions.add_alternative(design_id, body.name, body.why)), 201)
+    return made(request, 201, lambda: actions.add_alternative(design_id, body.name, body.why))
 
 
 @api.get("designs/{int:design_id}", response={200: schemas.RevisionOut, **GONE}, operation_id="get_design")
@@ -204,17 +234,31 @@ def get_design(request: HttpRequest, design_id: int) -> HttpResponse:
     return answer(answers.head_data(actions.live(design_id).head()))
 
 
-@api.delete("designs/{int:design_id}", response={204: None, **GONE}, operation_id="delete_design")
-def delete_design(request: HttpRequest, design_id: int) -> HttpResponse:
-    actions.delete_design(design_id)
-    return HttpResponse(status=204)
+@api.put(
+    "designs/{int:design_id}/name",
+    response={200: schemas.RevisionOut, 409: schemas.ConflictOut, **REFUSED, **GONE},
+    operation_id="rename_design",
+)
+def rename_design(request: HttpRequest, design_id: int, body: schemas.DesignNameIn) -> HttpResponse:
+    return made(request, 200, lambda: actions.rename_design(design_id, body.base, body.name))
+
+
+@api.delete(
+    "designs/{int:design_id}",
+    response={204: None, 409: schemas.ConflictOut, **REFUSED, **GONE},
+    operation_id="delete_design",
+)
+def delete_design(request: HttpRequest, design_id: int, base: int) -> HttpResponse:
+    return made(request, 204, lambda: actions.delete_design(design_id, base))
 
 
 @api.post(
-    "designs/{int:design_id}/restore", response={200: schemas.RevisionOut, **NOT_FOUND}, operation_id="restore_design"
+    "designs/{int:design_id}/restore",
+    response={200: schemas.RevisionOut, **REFUSED, **NOT_FOUND},
+    operation_id="restore_design",
 )
 def restore_design(request: HttpRequest, design_id: int) -> HttpResponse:
-    return answer(answers.head_data(actions.restore_design(design_id)))
+    return made(request, 200, lambda: actions.restore_design(design_id))
 
 
 @api.get(
@@ -232,7 +276,7 @@ def list_revisions(request: HttpRequest, design_id: int, before: int | None = No
     operation_id="save_revision",
 )
 def save_revision(request: HttpRequest, design_id: int, body: schemas.EditIn) -> HttpResponse:
-    return answer(answers.head_data(actions.save_revision(design_id, body.base, body.truck, body.document)), 201)
+    return made(request, 201, lambda: actions.save_revision(design_id, body.base, body.truck, body.document))
 
 
 @api.get(
@@ -536,6 +580,17 @@ def _conflict(request: HttpRequest, conflict: actions.Conflict) -> HttpResponse:
     newest = conflict.newest
     said = answers.truck_answer(newest) if isinstance(newest, TruckRevision) else answers.head_data(newest)  # type: ignore[arg-type]
     return answer({"message": f"Revision {newest.number} was stored meanwhile.", "newest": said}, 409)
+
+
+@api.exception_handler(actions.BuildChanged)
+def _build_changed(request: HttpRequest, changed: actions.BuildChanged) -> HttpResponse:
+    said = "Somebody else renamed this build, or brought it back, meanwhile. Look at it, then do it again."
+    return answer({"message": said, "newest": answers.builds_data([changed.newest])[0]}, 409)
+
+
+@api.exception_handler(actions.Binned)
+def _binned(request: HttpRequest, binned: actions.Binned) -> HttpResponse:
+    return answer({"message": "This build lies in the bin. Bring it back first; nothing of it is lost there."}, 410)
 
 
 @api.exception_handler(actions.TruckDiffers)

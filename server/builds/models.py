@@ -10,8 +10,9 @@ from builds.packing import Damaged, base_of, pack, unpack
 
 
 class Build(models.Model):
-    """One vehicle."""
+    """One vehicle. `number` counts its renames, its ways into the bin and out of it: what each is made against."""
 
+    number = models.PositiveIntegerField(default=1)
     name = models.CharField(max_length=200)
     notes = models.TextField(blank=True)
     created_at = models.DateTimeField(auto_now_add=True)
@@ -148,6 +149,19 @@ class Revision(Stored):
         """The truck revision that it was stored on."""
         stood_on: TruckRevision = TruckRevision.objects.readable().get(build_id=self.design.build_id, number=self.truck)
         return stood_on
+
+
+class Operation(models.Model):
+    """Something that was done and changed what is kept, by the number that whoever asked for it gave it."""
+
+    number = models.CharField(max_length=64, primary_key=True)
+    asked = models.CharField(max_length=200)
+    made = models.CharField(max_length=20)
+    made_id = models.BigIntegerField(null=True)
+    created_at = models.DateTimeField(auto_now_add=True, db_index=True)
+
+    def __str__(self) -> str:
+        return self.number
 
 
 class Notice(models.Model):

@@ -64,9 +64,11 @@ class DesignLine(Schema):
 
 
 class BuildOut(Schema):
-    """A build; `known`: the measures of a start that its truck knows already."""
+    """A build; `number` is what its renames and deletion are made against, `known` the measures of a start that its
+    truck knows already."""
 
     id: int
+    number: int
     name: str
     notes: str
     truck: int | None
@@ -122,6 +124,24 @@ class BuildsOut(Schema):
 class BuildIn(Schema):
     name: Title
     notes: Notes = ""
+
+
+class RenameIn(BuildIn):
+    """A build's words, made from how it stood at `base`."""
+
+    base: int
+
+
+class DesignNameIn(Schema):
+    """A design's name, made from its revision `base`."""
+
+    base: int
+    name: Title
+
+
+class BuildConflictOut(Schema):
+    message: str
+    newest: BuildOut
 
 
 class FileIn(Schema):

@@ -44,10 +44,20 @@ class Caller:
         self.client = Client()
         self.contract = json.loads(CONTRACT.read_text())
 
-    def __call__(self, method: str, path: str, body: Any = None, **ids: int) -> tuple[int, Any]:
-        url = path.format(**ids)
+    def __call__(
+        self,
+        method: str,
+        path: str,
+        body: Any = None,
+        base: int | None = None,
+        operation: str | None = None,
+        **ids: int,
+    ) -> tuple[int, Any]:
+        """`base`: what a deletion is made against; `operation`: this one's own number."""
+        url = path.format(**ids) + ("" if base is None else f"?base={base}")
         sent: dict[str, Any] = {} if body is None else {"data": json.dumps(body), "content_type": "application/json"}
-        response = self.client.generic(method, url, **sent)
+        headers = {} if operation is None else {"X-Oak-Lever-Operation": operation}
+        response = self.client.generic(method, url, headers=headers, **sent)
         said = json.loads(response.content) if response.content else None
         known = self.contract["paths"][path][method.lower()]["responses"]
         assert str(response.status_code) in known, f"{method} {path} answers {response.status_code} beside its contract"

@@ -130,7 +130,7 @@ def test_empty_name_is_refused(call: Caller) -> None:
 
 def test_deleted_design_says_so_and_comes_back_whole(call: Caller, design: int) -> None:
     document = call("GET", DESIGN, design_id=design)[1]["document"]
-    assert call("DELETE", DESIGN, design_id=design)[0] == 204
+    assert call("DELETE", DESIGN, design_id=design, base=1)[0] == 204
     assert call("GET", DESIGN, design_id=design)[0] == 410
     edit = {"base": 1, "truck": 1, "document": edited(document, 401.0)}
     assert call("POST", REVISIONS, edit, design_id=design)[0] == 410
@@ -141,9 +141,12 @@ def test_deleted_design_says_so_and_comes_back_whole(call: Caller, design: int) 
 def test_a_build_is_renamed_binned_and_brought_back_with_its_designs(call: Caller, design: int) -> None:
     build = Build.objects.get().pk
     path = "/api/builds/{build_id}"
-    assert call("PUT", path, {"name": " Tender two ", "notes": "new"}, build_id=build)[1]["name"] == "Tender two"
-    assert call("PUT", path, {"name": " ", "notes": ""}, build_id=build)[0] == 422
-    assert call("DELETE", path, build_id=build)[0] == 204
+    assert (
+        call("PUT", path, {"base": 1, "name": " Tender two ", "notes": "new"}, build_id=build)[1]["name"]
+        == "Tender two"
+    )
+    assert call("PUT", path, {"base": 2, "name": " ", "notes": ""}, build_id=build)[0] == 422
+    assert call("DELETE", path, build_id=build, base=2)[0] == 204
     assert call("GET", "/api/builds")[1]["builds"] == []
     assert call("GET", DESIGN, design_id=design)[0] == 410
     binned = call("GET", "/api/bin")[1]
@@ -154,10 +157,10 @@ def test_a_build_is_renamed_binned_and_brought_back_with_its_designs(call: Calle
 
 
 def test_the_bin_holds_designs_until_they_are_brought_back(call: Caller, design: int) -> None:
-    call("DELETE", DESIGN, design_id=design)
+    call("DELETE", DESIGN, design_id=design, base=1)
     (binned,) = call("GET", "/api/bin")[1]["designs"]
     assert (binned["id"], binned["build"]) == (design, "Fell tender")
-    call("DELETE", "/api/builds/{build_id}", build_id=Build.objects.get().pk)
+    call("DELETE", "/api/builds/{build_id}", build_id=Build.objects.get().pk, base=1)
     assert call("POST", "/api/designs/{design_id}/restore", design_id=design)[0] == 200
     assert len(call("GET", "/api/builds")[1]["builds"][0]["designs"]) == 1
     assert call("GET", "/api/bin")[1] == {"builds": [], "designs": []}

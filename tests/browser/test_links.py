@@ -217,7 +217,7 @@ def test_tab_closed_without_a_server_keeps_the_edit_for_next_time(context: Brows
 
 
 def test_deleted_design_is_said_and_brought_back(bench: Bench) -> None:
-    bench.server.ask("DELETE", f"/api/designs/{bench.design}")
+    bench.server.ask("DELETE", f"/api/designs/{bench.design}?base=1")
     bench.choose(UPPER_FRAME)
     bench.page.keyboard.press("ArrowUp")
     expect(bench.page.get_by_role("alert")).to_contain_text("was deleted")
