@@ -145,7 +145,7 @@ class Bench:
         return place
 
 
-def until(condition: Any, seconds: float = 10) -> None:
+def until(condition: Any, seconds: float = 90) -> None:
     """Wait for a condition outside the page."""
     end = time.monotonic() + seconds
     while not condition():

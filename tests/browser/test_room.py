@@ -212,7 +212,7 @@ def test_a_shape_and_an_outline_are_brought_in_and_a_broken_one_refused(bench: B
     form.get_by_role("button", name="Its unit").click()
     page.get_by_role("option", name="In millimeters").click()
     form.get_by_role("button", name="Bring it in").click()
-    expect(page.get_by_test_id("room").get_by_role("status")).to_contain_text("hull of 8 of its 8 corners")
+    expect(page.get_by_test_id("room").get_by_role("status")).to_contain_text("hull of 8 corners of its 12 triangles")
     place = page.get_by_role("form", name="Where it goes")
     assert keep_outs(bench) == []  # nothing is in the design until it is taken
     drag_brought(page, "side", 40, -20)

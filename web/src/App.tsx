@@ -15,6 +15,7 @@ import { Mishap } from "./shell/Mishap";
 import { Outdated } from "./shell/Outdated";
 import { usePreferences } from "./shell/preferences";
 import { Shell } from "./shell/Shell";
+import { Waiting } from "./shell/Waiting";
 import { Trouble } from "./ui/controls";
 import { GlobalStyle } from "./ui/theme";
 
@@ -73,6 +74,7 @@ export function App() {
     <>
       <GlobalStyle />
       <Outdated />
+      <Waiting />
       <Mishap>
         <Registered>
           <BrowserRouter>

@@ -6,6 +6,9 @@ import { StrictMode } from "react";
 import { createRoot } from "react-dom/client";
 
 import { App } from "./App";
+import { startOutbox } from "./shell/outbox";
+
+void startOutbox();
 
 createRoot(document.getElementById("root")!).render(
   <StrictMode>

@@ -50,7 +50,8 @@ async function send<T>(
     : { error: said, status: response.status };
 }
 
-const addressOf = (path: keyof paths, ids: Ids) =>
+/** An address of the contract, with numbers in it. */
+export const addressOf = (path: keyof paths, ids: Ids) =>
   Object.entries(ids).reduce<string>((at, [name, id]) => at.replace(`{${name}}`, String(id)), path);
 
 /** `signal`: what is given up, the server stops working on too. */
@@ -68,36 +69,14 @@ export const server = {
   builds: (asked: { find: string; before: number | null }) =>
     listed<Schemas["BuildsOut"]>("/api/builds", {}, asked),
   build: (build_id: number) => call<Build>("GET", "/api/builds/{build_id}", { build_id }),
-  renameBuild: (build_id: number, body: Schemas["BuildIn"]) =>
-    call<Build>("PUT", "/api/builds/{build_id}", { build_id }, body),
-  deleteBuild: (build_id: number) => call<null>("DELETE", "/api/builds/{build_id}", { build_id }),
-  restoreBuild: (build_id: number) => call<Build>("POST", "/api/builds/{build_id}/restore", { build_id }),
   bin: () => call<Schemas["BinOut"]>("GET", "/api/bin"),
   putAway: (notice_id: number) => call<null>("DELETE", "/api/notices/{notice_id}", { notice_id }),
-  createBuild: (build: Schemas["BuildIn"]) => call<Build>("POST", "/api/builds", {}, build),
-  importDesign: (build_id: number, file: Schemas["FileIn"]) =>
-    call<Revision>("POST", "/api/builds/{build_id}/designs", { build_id }, file),
-  startDesign: (build_id: number, start: Schemas["StartIn"]) =>
-    call<Revision>("POST", "/api/builds/{build_id}/starts", { build_id }, start),
   design: (design_id: number) => call<Revision>("GET", "/api/designs/{design_id}", { design_id }),
-  deleteDesign: (design_id: number) => call<null>("DELETE", "/api/designs/{design_id}", { design_id }),
-  restoreDesign: (design_id: number) =>
-    call<Revision>("POST", "/api/designs/{design_id}/restore", { design_id }),
-  saveRevision: (design_id: number, edit: Schemas["EditIn"]) =>
-    call<Revision>("POST", "/api/designs/{design_id}/revisions", { design_id }, edit),
   revisions: (design_id: number, before: number | null) =>
     listed<Schemas["HistoryOut"]>("/api/designs/{design_id}/revisions", { design_id }, { before }),
   revision: (design_id: number, number: number) =>
     call<Revision>("GET", "/api/designs/{design_id}/revisions/{number}", { design_id, number }),
-  addAlternative: (design_id: number, body: Schemas["AlternativeIn"]) =>
-    call<Revision>("POST", "/api/designs/{design_id}/alternatives", { design_id }, body),
   truck: (build_id: number) => call<Schemas["TruckOut"]>("GET", "/api/builds/{build_id}/truck", { build_id }),
-  saveTruck: (build_id: number, edit: Schemas["TruckEditIn"]) =>
-    call<Schemas["TruckOut"]>("POST", "/api/builds/{build_id}/truck/revisions", { build_id }, edit),
-  moveAxle: (build_id: number, body: Schemas["MoveIn"]) =>
-    call<Schemas["TruckOut"]>("POST", "/api/builds/{build_id}/truck/move", { build_id }, body),
-  setRadius: (build_id: number, body: Schemas["RadiusIn"]) =>
-    call<Schemas["TruckOut"]>("POST", "/api/builds/{build_id}/truck/radius", { build_id }, body),
   stations: (body: Schemas["StationsIn"], signal?: AbortSignal) =>
     call<Schemas["Station"][]>("POST", "/api/stations", {}, body, signal),
   since: (design_id: number) =>

@@ -14,6 +14,7 @@ import {
   type Schemas,
   server,
 } from "../api/client";
+import { making } from "./making";
 import { type Document, overlaid } from "../document/document";
 import { useDesign } from "./design";
 import { Button, Entries, Shade, Sheet, Trouble } from "../ui/controls";
@@ -290,13 +291,9 @@ function Alternative({
   const [why, setWhy] = useState("");
   const submit = async (event: SubmitEvent) => {
     event.preventDefault();
-    try {
-      const { data, error } = await server.addAlternative(id, { name: title, why });
-      if (data) void go(`/designs/${data.design}`);
-      else onTrouble(reasonOf(error));
-    } catch {
-      onTrouble(NO_SERVER);
-    }
+    const { data, error } = await making.addAlternative(id, { name: title, why });
+    if (data) void go(`/designs/${data.design}`);
+    else onTrouble(reasonOf(error));
   };
   return (
     <Start onSubmit={(event) => void submit(event)} aria-label="An alternative">

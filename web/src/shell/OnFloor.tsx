@@ -194,7 +194,10 @@ function Says({ solved }: { solved: Solved | null }) {
         <Trouble role="alert">Not stored: {sync.why}. It is back as it was.</Trouble>
       )}
       {refusal && (
-        <Trouble>This can’t be worked out: {refusal}. The figures are those of the last good place.</Trouble>
+        <Trouble>
+          This can’t be worked out: {refusal.replace(/\.$/, "")}. The figures are those of the last good
+          place.
+        </Trouble>
       )}
       {lost && <Trouble>{NO_SERVER} The figures are those of the last answer.</Trouble>}
       {short && <Trouble>The free mounts can’t follow all the way: this is the nearest they get.</Trouble>}

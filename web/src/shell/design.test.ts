@@ -3,6 +3,8 @@ import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
 import rear from "../../../server/builds/demo/fell-tender-rear.json";
 import { type Document, spotsOf, type Point, withMount } from "../document/document";
 import { useDesign } from "./design";
+import { keepHere } from "./keep";
+import { forgetOutbox, useOutbox } from "./outbox";
 
 const original = rear as unknown as Document;
 const raised = (by: number): Document => {
@@ -20,6 +22,7 @@ const sent: { url: string; body: { base?: number; document?: Document } | null }
 beforeEach(() => {
   vi.useFakeTimers();
   localStorage.clear();
+  forgetOutbox(keepHere());
   sent.length = 0;
   replies = [{ status: 200, body: revision(1, original) }];
   vi.stubGlobal("fetch", (url: string, request: { body: string | null }) => {
@@ -43,12 +46,11 @@ describe("an edit", () => {
     await state().open(7);
     replies = [{ status: 201, body: revision(2, raised(5)) }];
     state().edit(raised(5));
-    expect(localStorage.getItem("oak-lever.held.7")).not.toBeNull();
     await settled();
     expect(sent.at(-1)!.body!.base).toBe(1);
     expect(state().sync).toEqual({ state: "stored" });
     expect(state().stored!.number).toBe(2);
-    expect(localStorage.getItem("oak-lever.held.7")).toBeNull();
+    expect(useOutbox.getState().waiting).toEqual([]);
   });
 
   it("that changes nothing is not sent", async () => {
@@ -64,8 +66,18 @@ describe("an edit", () => {
       { status: 201, body: revision(2, raised(5)) },
       { status: 201, body: revision(3, raised(9)) },
     ];
+    let arrive = () => {};
+    const reply = fetch;
+    vi.stubGlobal("fetch", async (url: string, request: RequestInit) => {
+      const answer = await reply(url, request);
+      if (sent.length === 2) await new Promise<void>((resolve) => (arrive = resolve));
+      return answer;
+    });
     state().edit(raised(5));
+    await settled();
     state().edit(raised(9));
+    await settled();
+    arrive();
     await settled();
     expect(sent.slice(1).map(({ body }) => body!.base)).toEqual([1, 2]);
     expect(state().stored!.number).toBe(3);
@@ -103,6 +115,7 @@ describe("an edit", () => {
     state().edit(raised(5));
     await settled();
     expect(state().sync.state).toBe("held");
+    expect(useOutbox.getState().waiting.map((one) => one.queue)).toEqual(["design 7"]);
     expect(state().document).toEqual(raised(5));
     await vi.advanceTimersByTimeAsync(5000);
     expect(state().sync.state).toBe("stored");
@@ -116,7 +129,7 @@ describe("an edit", () => {
     await settled();
     expect(state().sync).toEqual({ state: "refused", why: "links[0]: both ends are at one point" });
     expect(state().document).toEqual(original);
-    expect(localStorage.getItem("oak-lever.held.7")).toBeNull();
+    expect(useOutbox.getState().waiting).toEqual([]);
   });
 
   it("in conflict waits, with both at hand, until one is chosen", async () => {
@@ -133,7 +146,7 @@ describe("an edit", () => {
     expect(state().stored!.number).toBe(3);
   });
 
-  it("left behind by a closed tab is taken up again against its own base", async () => {
+  it("left behind by an older page is taken up again against its own base", async () => {
     localStorage.setItem("oak-lever.held.7", JSON.stringify({ base: 1, document: raised(5) }));
     replies = [
       { status: 200, body: revision(1, original) },
@@ -143,6 +156,7 @@ describe("an edit", () => {
     await settled();
     expect(state().document).toEqual(raised(5));
     expect(state().stored!.number).toBe(2);
+    expect(localStorage.getItem("oak-lever.held.7")).toBeNull();
   });
 });
 
@@ -249,6 +263,6 @@ describe("what could not be drawn", () => {
     await settled();
     expect(state().sync).toEqual({ state: "refused", why: "That is 3.0 MB; 2 MB are taken at most." });
     expect(state().document).toEqual(original);
-    expect(localStorage.getItem("oak-lever.held.7")).toBeNull();
+    expect(useOutbox.getState().waiting).toEqual([]);
   });
 });

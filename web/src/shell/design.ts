@@ -1,14 +1,16 @@
 /**
  * The open design: what is on screen, what is stored, and the way from one to the other.
  *
- * A drag previews; letting go edits. Every edit is held on this device first, then sent; it is let go of only when
- * the server has said that it is stored. So nothing is lost when the server is gone or the tab is closed.
+ * A drag previews; letting go edits. Every edit goes into the outbox, which holds it on this device until the server
+ * has said that it is stored. So nothing is lost when the server is gone or the tab is closed.
  */
 
 import { create } from "zustand";
 
-import { NO_SERVER, type Revision, reasonOf, server } from "../api/client";
+import { addressOf, NO_SERVER, type Revision, reasonOf, server } from "../api/client";
 import type { Document } from "../document/document";
+import { making } from "./making";
+import { drop, onOutbox, type Operation, type Outcome, put, takeUp } from "./outbox";
 import { takeTyped } from "./said";
 import { keepSteps, readSteps, type Step, stepBetween, stepped } from "../document/steps";
 
@@ -19,15 +21,6 @@ export type Sync =
   | { state: "refused"; why: string }
   | { state: "gone"; why: string }
   | { state: "conflict"; newest: Revision };
-
-interface Held {
-  base: number;
-  /** The truck revision that the document stands on. */
-  truck?: number;
-  document: Document;
-  /** What it was made from: what differs is this hand's own. */
-  from?: Document;
-}
 
 interface OpenDesign {
   /** What is stored, as it stands on the truck revision that this page has. */
@@ -63,16 +56,7 @@ interface OpenDesign {
 const RETRY_MS = 1500;
 /** How long a dragged mount waits for its figures before it is drawn without them. */
 const PATIENCE_MS = 50;
-const heldKey = (id: number) => `oak-lever.held.${id}`;
-
-function readHeld(id: number): Held | null {
-  try {
-    const text = localStorage.getItem(heldKey(id));
-    return text === null ? null : (JSON.parse(text) as Held);
-  } catch {
-    return null;
-  }
-}
+const queueOf = (id: number) => `design ${id}`;
 
 /** The newest document with what this hand changed put on it; all that it did not touch stays as the other left it. */
 function onTop(newest: Document, from: Document, mine: Document): Document {
@@ -84,77 +68,106 @@ function onTop(newest: Document, from: Document, mine: Document): Document {
 }
 
 export const useDesign = create<OpenDesign>()((set, get) => {
-  let sending = false;
   let retry: ReturnType<typeof setTimeout> | undefined;
   let slow: ReturnType<typeof setTimeout> | undefined;
+  /** Which edit of this page is the newest: once that one is stored, nothing waits. */
+  let newest = 0;
 
   const hold = (document: Document) => {
-    const { stored } = get();
+    const { stored, sync } = get();
     if (!stored) return;
-    set({ pending: document });
-    try {
-      localStorage.setItem(
-        heldKey(stored.design),
-        JSON.stringify({ base: stored.number, truck: stored.truck, document, from: stored.document }),
-      );
-    } catch {
-      // a full or forbidden local storage only costs the second net: the edit still stands on screen
-    }
-    void send();
+    set({ pending: document, sync: sync.state === "held" ? sync : { state: "storing" } });
+    void put(
+      {
+        queue: queueOf(stored.design), kind: "design", method: "POST",
+        url: addressOf("/api/designs/{design_id}/revisions", { design_id: stored.design }),
+        words: `an edit of ${document.name}`, base: stored.number,
+        body: { truck: stored.truck, document }, from: stored.document, mark: ++newest,
+      },
+      true,
+    ); // prettier-ignore
   };
 
   const release = (id: number) => {
     set({ pending: null });
-    localStorage.removeItem(heldKey(id));
+    return drop({ queue: queueOf(id) });
   };
 
-  const again = (why: string) => {
-    set({ sync: { state: "held", why } });
-    clearTimeout(retry);
-    retry = setTimeout(() => void send(), RETRY_MS);
-  };
-
-  /** Store the newest pending edit; one request at a time, so that revisions stay in order. */
-  async function send(): Promise<void> {
-    const { pending, stored, sync } = get();
-    if (sending || !pending || !stored || sync.state === "conflict" || sync.state === "gone") return;
-    sending = true;
-    set({ sync: sync.state === "held" ? sync : { state: "storing" } });
-    try {
-      const { data, error, status } = await server.saveRevision(stored.design, {
-        base: stored.number,
-        truck: stored.truck,
-        document: pending,
-      });
-      settle(stored.design, pending, data, error, status);
-    } catch {
-      again("The server does not answer.");
-    } finally {
-      sending = false;
-    }
-    if (get().pending && get().sync.state !== "held") void send();
-  }
-
-  function settle(id: number, sent: Document, data: Revision | undefined, error: unknown, status: number) {
-    if (get().stored?.design !== id) return;
-    if (data) {
-      const { truck } = get().stored!; // this page goes on standing on its own truck until it has fetched the newer one
-      set({ newestTruck: data.truck });
+  /** What became of an edit of this page. */
+  function settle(id: number, operation: Operation, { data, error, status }: Outcome) {
+    const { stored } = get();
+    if (stored?.design !== id) return;
+    if (error === undefined) {
+      const said = data as Revision;
+      const sent = operation.body!["document"] as Document;
+      const last = operation.mark === newest;
+      // this page goes on standing on its own truck until it has fetched the newer one
       set({
-        stored: { ...data, truck, document: sent },
-        sync: { state: get().pending === sent ? "stored" : "storing" },
+        newestTruck: said.truck,
+        stored: { ...said, truck: stored.truck, document: sent },
+        sync: { state: last ? "stored" : "storing" },
+        ...(last ? { pending: null } : {}),
       });
-      if (get().pending === sent) release(id);
-      else if (get().pending) hold(get().pending!);
     } else if (status === 409) {
       set({ sync: { state: "conflict", newest: (error as { newest: Revision }).newest } });
-    } else if (status === 422 || status === 413) {
-      release(id);
-      set({ document: get().stored!.document, sync: { state: "refused", why: reasonOf(error) } });
-    } else if (status === 410) {
+    } else if (status === 410 || status === 404) {
       set({ sync: { state: "gone", why: reasonOf(error) } });
     } else {
-      again("The server could not store the edit.");
+      void release(id);
+      set({ document: stored.document, sync: { state: "refused", why: reasonOf(error) } });
+    }
+  }
+
+  onOutbox((heard, mine) => {
+    const { stored } = get();
+    const { operation } = heard;
+    if (!stored || operation.queue !== queueOf(stored.design)) return;
+    if (!mine) {
+      if (heard.what === "answered") void get().catchUp();
+    } else if (heard.what === "answered") settle(stored.design, operation, heard.outcome);
+    else if (get().pending) set({ sync: { state: "held", why: heard.why } });
+  });
+
+  /** What waits for a design from before, on this device: it is on screen again. */
+  async function takeUpHeld(id: number, data: Revision) {
+    await fromOlderPage(data);
+    const held = await takeUp(queueOf(id));
+    const [first, last] = [held[0], held.at(-1)];
+    if (!first || !last || get().stored?.design !== id) return;
+    const document = last.body!["document"] as Document;
+    newest = Math.max(newest, last.mark ?? 0);
+    set({
+      document,
+      pending: document,
+      sync: { state: "storing" },
+      stored: {
+        ...data,
+        number: first.base ?? data.number,
+        truck: Number(last.body!["truck"] ?? data.truck),
+        document: (first.from as Document | undefined) ?? data.document,
+      },
+    });
+    const decided = held.find((one) => one.refused);
+    if (decided?.refused?.status === 409) set({ sync: { state: "conflict", newest: data } });
+  }
+
+  /** An edit that an older page of ours held in another place. */
+  async function fromOlderPage(data: Revision) {
+    const key = `oak-lever.held.${data.design}`;
+    try {
+      const text = localStorage.getItem(key);
+      if (text === null) return;
+      const held = JSON.parse(text) as { base: number; truck?: number; document: Document; from?: Document };
+      await put({
+        queue: queueOf(data.design), kind: "design", method: "POST",
+        url: addressOf("/api/designs/{design_id}/revisions", { design_id: data.design }),
+        words: `an edit of ${held.document.name}`, base: held.base,
+        body: { truck: held.truck ?? data.truck, document: held.document },
+        from: held.from ?? data.document, mark: ++newest,
+      }); // prettier-ignore
+      localStorage.removeItem(key);
+    } catch {
+      // no such edit, or none that can be read
     }
   }
 
@@ -229,23 +242,10 @@ export const useDesign = create<OpenDesign>()((set, get) => {
         }
         show(data);
         set(readSteps(id));
-        const held = readHeld(id);
-        if (held && JSON.stringify(held.document) === JSON.stringify(data.document)) release(id);
-        else if (held) {
-          set({
-            document: held.document,
-            pending: held.document,
-            stored: {
-              ...data,
-              number: held.base,
-              truck: held.truck ?? data.truck,
-              document: held.from ?? data.document,
-            },
-          });
-          void send();
-        }
+        await takeUpHeld(id, data);
       } catch {
         set({ trouble: NO_SERVER });
+        retry = setTimeout(() => void get().open(id), RETRY_MS);
       }
     },
 
@@ -290,19 +290,15 @@ export const useDesign = create<OpenDesign>()((set, get) => {
       if (sync.state !== "conflict" || !document) return;
       const { truck, document: from } = get().stored!;
       const both = onTop(sync.newest.document, from, document);
-      set({
-        document: both,
-        stored: { ...sync.newest, truck },
-        newestTruck: sync.newest.truck,
-        sync: { state: "storing" },
-      });
-      hold(both);
+      const stored = { ...sync.newest, truck };
+      set({ document: both, stored, newestTruck: sync.newest.truck, sync: { state: "storing" } });
+      void release(stored.design).then(() => hold(both));
     },
 
     takeTheirs: () => {
       const { sync, document } = get();
       if (sync.state !== "conflict" || !document) return;
-      release(sync.newest.design);
+      void release(sync.newest.design);
       remember([...get().past, stepBetween(document, sync.newest.document)], []);
       show(sync.newest);
     },
@@ -311,11 +307,10 @@ export const useDesign = create<OpenDesign>()((set, get) => {
       const { sync, document } = get();
       if (sync.state !== "conflict" || !document) return;
       const mine = { ...document, name: `${document.name}, other edit` };
-      const { data } = await server
-        .importDesign(sync.newest.build, { text: JSON.stringify(mine), take: [] })
-        .catch(() => ({ data: undefined }));
-      if (!data) return;
-      release(sync.newest.design);
+      const { build, design } = sync.newest;
+      const said = await making.importDesign(build, { text: JSON.stringify(mine), take: [] }, mine.name);
+      if (said.data === undefined && said.status !== 0) return; // refused; held, it is as good as stored
+      void release(design); // mine is stored, or held, as the other design
       show(sync.newest);
     },
 
@@ -349,12 +344,13 @@ export const useDesign = create<OpenDesign>()((set, get) => {
       const { sync } = get();
       const id = Number(location.pathname.split("/")[2]);
       if (sync.state !== "gone") return;
-      const { data } = await server.restoreDesign(id).catch(() => ({ data: undefined }));
+      const { data } = await making.restoreDesign(id, "the design");
       if (!data) return;
       const { pending, stored } = get();
       show(data);
       if (pending && stored) {
         set({ document: pending, stored: { ...data, truck: stored.truck } });
+        await release(data.design);
         hold(pending);
       }
     },

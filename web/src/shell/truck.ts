@@ -5,10 +5,11 @@
 
 import { create } from "zustand";
 
-import { type Answer, NO_SERVER, reasonOf, type Schemas, server } from "../api/client";
-import { type Change, type Step, stepBetween, stepped } from "../document/steps";
+import { addressOf, NO_SERVER, reasonOf, type Schemas, server } from "../api/client";
+import { stepBetween, stepped } from "../document/steps";
 import { overlaid } from "../document/document";
 import { useDesign } from "./design";
+import { ask, drop, isMine, look, onOutbox, type Operation, takeUp, useOutbox } from "./outbox";
 
 export type Truck = Schemas["TruckOut"];
 export type TruckDocument = Truck["document"];
@@ -33,66 +34,82 @@ interface OpenTruck {
 export type Meant = Schemas["RadiusIn"]["meant"];
 type Source = Schemas["RadiusIn"]["source"];
 
-const TRIES = 3;
 const MOVED_ON = "Somebody else changed the truck meanwhile: look at it, then do it again.";
+const THEIRS =
+  "Somebody else changed this figure meanwhile: theirs stands. Look at it, then change it again.";
+const WAITS = "The server does not answer: it is held on this device, and done when the server is back.";
 const LEFT_OUT = { bands: {}, sources: {}, marks: [], readings: [], cases: [], targets: {}, jobs: [] };
+const RETRY_MS = 1500;
+const queueOf = (build: number) => `truck ${build}`;
 
 export const useTruck = create<OpenTruck>()((set, get) => {
-  const show = (fetched: Truck) => {
+  let retry: ReturnType<typeof setTimeout> | undefined;
+  /** What the server last said. */
+  let fetched: Truck | null = null;
+
+  /** What the server has, with what this tab holds of it put on top. */
+  const show = (newest: Truck, held: readonly Operation[] = heldOf(newest.build)) => {
+    fetched = newest;
     // what a file leaves out is written out, so that two tablets adding to it add to the same thing
-    const truck = { ...fetched, document: { ...LEFT_OUT, ...fetched.document } };
+    let document: TruckDocument = { ...LEFT_OUT, ...newest.document };
+    for (const one of held.filter(({ kind, refused }) => kind === "truck" && !refused)) {
+      try {
+        document = stepped(document, stepBetween(one.from, one.body!["document"]), "again");
+      } catch {
+        // what it changed is no more: the server will say so
+      }
+    }
+    const truck = { ...newest, document };
     set({ truck, trouble: null });
     stand(truck);
   };
 
-  /** Store a step on the newest truck; where somebody changed the same figure meanwhile, theirs stands and is said. */
-  async function store(step: Step): Promise<boolean> {
-    for (let tried = 0; tried < TRIES; tried++) {
-      const truck = get().truck!;
-      const document = stepped(truck.document, step, "again");
-      const { data, error, status } = await server.saveTruck(truck.build, { base: truck.number, document });
-      if (data) {
-        show(data);
-        return true;
-      }
-      if (status !== 409) {
-        set({ trouble: reasonOf(error) });
-        return false;
-      }
-      const { newest } = error as { newest: Truck };
-      const theirs = stepBetween(truck.document, newest.document);
-      show(newest);
-      if (overlaps(step, theirs)) {
-        set({
-          trouble:
-            "Somebody else changed this figure meanwhile: theirs stands. Look at it, then change it again.",
-        });
-        return false;
-      }
+  /** What this tab holds of a build's truck. */
+  const heldOf = (build: number) =>
+    useOutbox.getState().waiting.filter((one) => one.queue === queueOf(build) && isMine(one));
+
+  onOutbox((heard, mine) => {
+    const { truck, open } = get();
+    const { operation } = heard;
+    if (!truck || operation.queue !== queueOf(truck.build) || heard.what !== "answered") return;
+    const { data, error, status } = heard.outcome;
+    if (!mine) {
+      if (error === undefined) void open(truck.build);
+      return;
     }
-    set({ trouble: "The truck is being changed elsewhere; try again." });
-    return false;
-  }
+    if (error === undefined) void look().then(() => show(data as Truck));
+    else if (operation.kind === "truck") {
+      void drop({ id: operation.id });
+      const others = heldOf(truck.build).filter((one) => one.id !== operation.id);
+      show(status === 409 ? (error as { newest: Truck }).newest : (fetched ?? truck), others);
+      set({ trouble: status === 409 ? THEIRS : reasonOf(error) });
+    }
+  });
 
   /** A change of the truck that moves designs of an axle with it. */
-  async function restand(change: (build: number, base: number) => Promise<Answer<Truck>>): Promise<boolean> {
+  async function restand(
+    words: string,
+    path: "/api/builds/{build_id}/truck/move" | "/api/builds/{build_id}/truck/radius",
+    body: Record<string, unknown>,
+  ): Promise<boolean> {
     const { truck } = get();
     if (!truck) return false;
     set({ trouble: null });
-    try {
-      const { data, error, status } = await change(truck.build, truck.number);
-      if (status === 409) show((error as { newest: Truck }).newest);
-      if (!data) {
-        set({ trouble: status === 409 ? MOVED_ON : reasonOf(error) });
-        return false;
-      }
-      await useDesign.getState().catchUp(); // before it stands on the changed truck: it was changed with it
-      show(data);
+    const { build, number } = truck;
+    const url = addressOf(path, { build_id: build });
+    const said = await ask({ queue: queueOf(build), method: "POST", url, words, base: number, body });
+    if (said === "held") {
+      set({ trouble: WAITS });
       return true;
-    } catch {
-      set({ trouble: NO_SERVER });
-      return false;
     }
+    if (said.error === undefined) {
+      await useDesign.getState().catchUp(); // before it stands on the changed truck: it was changed with it
+      show(said.data as Truck);
+      return true;
+    }
+    if (said.status === 409) show((said.error as { newest: Truck }).newest);
+    set({ trouble: said.status === 409 ? MOVED_ON : reasonOf(said.error) });
+    return false;
   }
 
   return {
@@ -100,40 +117,39 @@ export const useTruck = create<OpenTruck>()((set, get) => {
     since: null,
     trouble: null,
     open: async (build) => {
+      clearTimeout(retry);
       if (get().truck?.build !== build) set({ truck: null, trouble: null });
       try {
         const { data, error } = await server.truck(build);
-        if (data) show(data);
+        if (data) show(data, await takeUp(queueOf(build)));
         else set({ trouble: reasonOf(error) });
       } catch {
         set({ trouble: NO_SERVER });
+        retry = setTimeout(() => void get().open(build), RETRY_MS);
       }
     },
     edit: async (document) => {
       const { truck } = get();
       if (!truck) return false;
-      const step = stepBetween(truck.document, document);
-      if (step.length === 0) return true;
-      set({ trouble: null });
-      try {
-        return await store(step);
-      } catch {
-        set({ trouble: NO_SERVER });
-        return false;
-      }
+      if (stepBetween(truck.document, document).length === 0) return true;
+      const from = truck.document;
+      set({ trouble: null, truck: { ...truck, document } });
+      stand({ ...truck, document });
+      const said = await ask({
+        queue: queueOf(truck.build), kind: "truck", method: "POST", words: `figures of ${truck.document.name}`,
+        url: addressOf("/api/builds/{build_id}/truck/revisions", { build_id: truck.build }),
+        base: truck.number, body: { document }, from,
+      }); // prettier-ignore
+      return said === "held" || said.error === undefined;
     },
-    move: (end, by) => restand((build, base) => server.moveAxle(build, { base, end, by })),
+    move: (end, by) => restand(`the ${end} axle moved`, "/api/builds/{build_id}/truck/move", { end, by }),
     setRadius: (end, radius, meant, source) =>
-      restand((build, base) => server.setRadius(build, { base, end, radius, meant, source })),
+      restand(`the ${end} tires’ loaded radius`, "/api/builds/{build_id}/truck/radius", {
+        end, radius, meant, source,
+      }), // prettier-ignore
     readSince: () => set({ since: null }),
   };
 });
-
-/** Whether two steps change the same figure, or one a part of what the other replaces. */
-export function overlaps(one: Step, other: Step): boolean {
-  const within = (a: Change, b: Change) => a.path.every((step, n) => b.path[n] === step);
-  return one.some((a) => other.some((b) => within(a, b) || within(b, a)));
-}
 
 /** Put the open design, and what is held of it, on this truck. */
 function stand(truck: Truck): void {

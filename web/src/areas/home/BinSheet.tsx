@@ -4,6 +4,7 @@ import { useEffect, useState } from "react";
 import { Dialog, Heading } from "react-aria-components";
 import styled from "styled-components";
 
+import { making } from "../../shell/making";
 import { NO_SERVER, reasonOf, type Schemas, server } from "../../api/client";
 import { Button, Shade, Sheet, Trouble } from "../../ui/controls";
 
@@ -40,23 +41,24 @@ export function BinSheet({ onBack, onClose }: { onBack: () => Promise<void>; onC
       .catch(() => setTrouble(NO_SERVER));
   }, []);
   const back = async (restored: Promise<{ data?: unknown; error?: unknown }>) => {
-    try {
-      const { data, error } = await restored;
-      if (!data) setTrouble(reasonOf(error));
-      else {
-        await onBack();
-        onClose();
-      }
-    } catch {
-      setTrouble(NO_SERVER);
+    const { data, error } = await restored;
+    if (!data) {
+      setTrouble(reasonOf(error));
+      return;
     }
+    await onBack();
+    onClose();
   };
   const rows = bin && [
-    ...bin.builds.map((one) => ({ ...one, what: "Build", restore: () => server.restoreBuild(one.id) })),
+    ...bin.builds.map((one) => ({
+      ...one,
+      what: "Build",
+      restore: () => making.restoreBuild(one.id, one.name),
+    })),
     ...bin.designs.map((one) => ({
       ...one,
       what: `Design of ${one.build}`,
-      restore: () => server.restoreDesign(one.id),
+      restore: () => making.restoreDesign(one.id, one.name),
     })),
   ];
   return (

@@ -4,7 +4,8 @@ import { useState } from "react";
 import { Input } from "react-aria-components";
 import styled from "styled-components";
 
-import { type Build, NO_SERVER, reasonOf, server } from "../../api/client";
+import { making } from "../../shell/making";
+import { type Build, reasonOf } from "../../api/client";
 import { theRegister } from "../../api/register";
 import { Header } from "../../shell/Header";
 import { Button, Trouble } from "../../ui/controls";
@@ -97,9 +98,9 @@ export function Home() {
             deleted={deleted?.build === build.id ? deleted : null}
             onChanged={() => home.refresh(build.id)}
             onBringBack={() => void home.restore()}
-            onRename={(design, name) => home.rename(design.id, name, build.id)}
+            onRename={(design, name) => home.rename(design, name, build.id)}
             onDelete={(design) => void home.remove(design, build.id)}
-            onRenameBuild={(name, notes) => home.renameBuild(build.id, name, notes)}
+            onRenameBuild={(name, notes) => home.renameBuild(build, name, notes)}
             onDeleteBuild={() => void home.removeBuild(build)}
           />
         ))}
@@ -127,9 +128,7 @@ function NewBuild({ onMade }: { onMade: (build: Build) => void }) {
   const [name, setName] = useState("");
   const [trouble, setTrouble] = useState<string | null>(null);
   const create = async () => {
-    const { data, error } = await server
-      .createBuild({ name: name.trim(), notes: "" })
-      .catch(() => ({ data: undefined, error: { message: NO_SERVER } }));
+    const { data, error } = await making.build({ name: name.trim(), notes: "" });
     setTrouble(data ? null : reasonOf(error));
     if (!data) return;
     setName("");

@@ -5,7 +5,8 @@ import { Dialog, DialogTrigger, Heading, Input, Label, TextField } from "react-a
 import { useNavigate } from "react-router";
 import styled from "styled-components";
 
-import { type Build, NO_SERVER, reasonOf, type Schemas, server } from "../../api/client";
+import { making } from "../../shell/making";
+import { type Build, reasonOf, type Schemas } from "../../api/client";
 import { theRegister } from "../../api/register";
 import { Button, Choice, Shade, Sheet, Trouble } from "../../ui/controls";
 import { usePreferences } from "../../shell/preferences";
@@ -134,9 +135,8 @@ function useStart(build: Build) {
     const sizes = Object.fromEntries(asked.map((m) => [m.key, m.mm])) as Partial<Record<Measure, number>>;
     const sources = Object.fromEntries(asked.map((m) => [m.key, m.source]));
     const name = `${build.name}, ${choices.end}`;
-    const { data, error } = await server
-      .startDesign(build.id, { name, ...choices, ...sizes, sources, increment: increment(units, "shop") })
-      .catch(() => ({ data: undefined, error: { message: NO_SERVER } }));
+    const start = { name, ...choices, ...sizes, sources, increment: increment(units, "shop") };
+    const { data, error } = await making.startDesign(build.id, start);
     if (data) void navigate(`/designs/${data.design}/links`);
     else setTrouble(reasonOf(error));
   };

@@ -2,7 +2,8 @@
 
 import { useState } from "react";
 
-import { type Build, NO_SERVER, reasonOf, type Schemas, server } from "../../api/client";
+import { type Build, reasonOf, type Schemas } from "../../api/client";
+import { making } from "../../shell/making";
 
 const MOST_BYTES = 1_500_000;
 const TOO_LARGE = "it is larger than any design file: a few kilobytes is usual.";
@@ -17,9 +18,7 @@ export function useBringing(build: Build, onChanged: () => Promise<void>) {
   const [refused, setRefused] = useState<{ file: string; faults: string[] } | null>(null);
   const [differs, setDiffers] = useState<Differing | null>(null);
   const send = async (file: string, text: string, take: string[] | null) => {
-    const answer = await server
-      .importDesign(build.id, { text, take })
-      .catch(() => ({ data: undefined, error: { message: NO_SERVER }, status: 0 }));
+    const answer = await making.importDesign(build.id, { text, take }, file);
     const asks = answer.status === 409;
     setDiffers(asks ? { file, text, ...(answer.error as Pick<Differing, "differences">) } : null);
     setRefused(answer.data || asks ? null : { file, faults: faultsOf(answer.error) });

@@ -3,6 +3,8 @@
 import { useCallback, useEffect, useRef, useState } from "react";
 
 import { type Answer, type Build, NO_SERVER, reasonOf, type Schemas, server } from "../../api/client";
+import { making } from "../../shell/making";
+import { onOutbox } from "../../shell/outbox";
 
 export type Notice = Schemas["NoticeOut"];
 
@@ -11,6 +13,10 @@ interface Named {
   name: string;
 }
 
+/** A design’s line, or a build: what it is changed against. */
+type Lined = Named & { revision: number };
+type Numbered = Named & { number: number };
+
 /** What was just deleted, and in which build. */
 export interface Deleted extends Named {
   kind: "build" | "design";
@@ -18,6 +24,7 @@ export interface Deleted extends Named {
 }
 
 const CALM_MS = 250;
+const RETRY_MS = 1500;
 const ENOUGH_TO_SEARCH = 8;
 
 /** Ask, and say in words why nothing came. */
@@ -42,12 +49,17 @@ function usePages(ask: ReturnType<typeof useSaying>["ask"]) {
   const [notices, setNotices] = useState<Notice[]>([]);
   const [before, setBefore] = useState<number | null>(null);
   const [many, setMany] = useState(false);
+  const [lost, setLost] = useState(0);
   const [find, setFind] = useState("");
   const wanted = useRef("");
   const fetchPage = useCallback(
     async (words: string, from: number | null) => {
       const said = await ask(server.builds({ find: words, before: from }));
-      if (!said?.data || wanted.current !== words) return; // other words have been typed meanwhile
+      if (wanted.current !== words) return; // other words have been typed meanwhile
+      if (!said?.data) {
+        setLost((times) => times + 1); // asked again until the server is there
+        return;
+      }
       const page = said.data;
       setBuilds((shown) => (from === null ? page.builds : [...(shown ?? []), ...page.builds]));
       setBefore(page.before);
@@ -61,6 +73,11 @@ function usePages(ask: ReturnType<typeof useSaying>["ask"]) {
     const timer = setTimeout(() => void fetchPage(find, null), find === "" ? 0 : CALM_MS);
     return () => clearTimeout(timer);
   }, [find, fetchPage]);
+  useEffect(() => {
+    if (lost === 0) return;
+    const timer = setTimeout(() => void fetchPage(wanted.current, null), RETRY_MS);
+    return () => clearTimeout(timer);
+  }, [lost, fetchPage]);
   const more = before === null ? null : () => fetchPage(find, before);
   return {
     builds,
@@ -75,6 +92,19 @@ function usePages(ask: ReturnType<typeof useSaying>["ask"]) {
   };
 }
 
+/** What had to wait is stored: the list is another. */
+function useStoredLater(load: () => Promise<void>) {
+  const latest = useRef(load);
+  useEffect(() => void (latest.current = load));
+  useEffect(() => {
+    const waited = new Set<string>();
+    return onOutbox(({ what, operation, ...heard }) => {
+      if (what === "waiting") waited.add(operation.id);
+      else if (waited.delete(operation.id) && "outcome" in heard) void latest.current();
+    });
+  }, []);
+}
+
 export function useBuilds() {
   const { trouble, ask } = useSaying();
   const { setBuilds, setNotices, load, ...pages } = usePages(ask);
@@ -85,6 +115,12 @@ export function useBuilds() {
     const said = await ask(server.build(id));
     if (said?.data) replace(said.data);
   };
+  /** How a build stands now, whatever was said of it before. */
+  const again = async (id: number) => {
+    const { data } = await server.build(id).catch(() => ({ data: undefined }));
+    if (data) replace(data);
+  };
+  useStoredLater(load);
   return {
     ...pages,
     trouble,
@@ -96,31 +132,33 @@ export function useBuilds() {
     },
     /** A build that was just made stands first. */
     add: (build: Build) => setBuilds((shown) => [build, ...(shown ?? [])]),
-    rename: async (design: number, name: string, build: number): Promise<boolean> => {
-      const head = await ask(server.design(design));
-      if (!head?.data) return false;
-      const { number: base, truck, document } = head.data;
-      const stored = await ask(server.saveRevision(design, { base, truck, document: { ...document, name } }));
+    rename: async (design: Lined, name: string, build: number): Promise<boolean> => {
+      const stored = await ask(making.renameDesign({ ...design, base: design.revision }, name));
       await refresh(build);
       return stored !== null;
     },
-    remove: async (design: Named, build: number) => {
-      if (!(await ask(server.deleteDesign(design.id)))) return;
-      setDeleted({ kind: "design", id: design.id, name: design.name, build });
+    remove: async (design: Lined, build: number) => {
+      if (await ask(making.deleteDesign({ ...design, base: design.revision })))
+        setDeleted({ kind: "design", id: design.id, name: design.name, build });
       await refresh(build);
     },
-    renameBuild: async (id: number, name: string, notes: string): Promise<boolean> => {
-      const said = await ask(server.renameBuild(id, { name, notes }));
+    renameBuild: async (build: Numbered, name: string, notes: string): Promise<boolean> => {
+      const said = await ask(making.renameBuild({ ...build, base: build.number }, { name, notes }));
       if (said?.data) replace(said.data);
+      else await again(build.id);
       return said !== null;
     },
-    removeBuild: async ({ id, name }: Named) => {
-      if (await ask(server.deleteBuild(id))) setDeleted({ kind: "build", id, name, build: id });
+    removeBuild: async (build: Numbered) => {
+      const { id, name } = build;
+      if (await ask(making.deleteBuild({ ...build, base: build.number })))
+        setDeleted({ kind: "build", id, name, build: id });
+      else await again(id);
     },
     restore: async () => {
       if (!deleted) return;
-      const { kind, id, build } = deleted;
-      const back = kind === "build" ? ask(server.restoreBuild(id)) : ask(server.restoreDesign(id));
+      const { kind, id, name, build } = deleted;
+      const back =
+        kind === "build" ? ask(making.restoreBuild(id, name)) : ask(making.restoreDesign(id, name));
       if (!(await back)) return;
       setDeleted(null);
       await refresh(build);

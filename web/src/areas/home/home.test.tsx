@@ -4,7 +4,7 @@ import { afterEach, describe, expect, it, vi } from "vitest";
 import { useRegister, fetchRegister } from "../../api/register";
 import { Mishap } from "../../shell/Mishap";
 import { clear, find, pause, press, said, settle, shown, submit, type } from "../../testing/screen";
-import { ok, refused, serve } from "../../testing/server";
+import { lastOf, ok, refused, serve } from "../../testing/server";
 import { tender } from "../../testing/solved";
 import { Home } from "./Home";
 
@@ -12,7 +12,7 @@ const design = (id: number, name: string) => ({
   id, name, end: "rear", layout: "four links", why: "", damaged: false, revision: 3, changed_at: "2026-11-24T10:00:00Z",
 }); // prettier-ignore
 const build = (known: string[] = [], designs = [design(7, "Tender, rear")]) => ({
-  id: 3, name: "Fell tender", notes: "Loaded", truck: known.length ? 1 : null, known, designs,
+  id: 3, number: 2, name: "Fell tender", notes: "Loaded", truck: known.length ? 1 : null, known, designs,
 }); // prettier-ignore
 const ALL = ["tire_diameter", "track", "wheelbase", "rail_underside", "rail_width"];
 const revision = {
@@ -137,7 +137,7 @@ describe("the builds", () => {
   it("a design is deleted and brought back", async () => {
     const asked = serve({
       ...basis([build(ALL)]),
-      "DELETE /api/designs/7": () => ({ status: 204, body: null }),
+      "DELETE /api/designs/7?base=3": () => ({ status: 204, body: null }),
       "POST /api/designs/7/restore": () => ok(revision),
     });
     await home();
@@ -154,7 +154,7 @@ describe("the builds", () => {
     const asked = serve({
       ...basis([build(ALL)]),
       "PUT /api/builds/3": (body) => ok({ ...build(ALL), name: body["name"] }),
-      "DELETE /api/builds/3": () => ({ status: 204, body: null }),
+      "DELETE /api/builds/3?base=2": () => ({ status: 204, body: null }),
       "POST /api/builds/3/restore": () => ok(build(ALL)),
     });
     await home();
@@ -177,7 +177,7 @@ describe("the builds", () => {
     const why = { ...design(7, "Tender, rear"), why: "the tank is in the way" };
     const asked = serve({
       ...basis([build(ALL, [why])]),
-      "POST /api/designs/7/revisions": () => ({ status: 201, body: revision }),
+      "PUT /api/designs/7/name": () => ok(revision),
     });
     await home();
     expect(said()).toContain("the tank is in the way");
@@ -185,9 +185,7 @@ describe("the builds", () => {
     await type(find<HTMLInputElement>('input[aria-label="Name"]'), "Shorter");
     await submit(find<HTMLFormElement>('form[aria-label="Rename Tender, rear"]'));
     await settle();
-    const { body } = asked.find((a) => a.line === "POST /api/designs/7/revisions")!;
-    expect((body["document"] as { name: string }).name).toBe("Shorter");
-    expect(body["base"]).toBe(1);
+    expect(lastOf(asked, "PUT /api/designs/7/name")).toEqual({ name: "Shorter", base: 3 });
   });
 
   it("and what was deleted before lies in the bin", async () => {

@@ -3,6 +3,7 @@
 import { type SubmitEvent, useState } from "react";
 import { useNavigate } from "react-router";
 
+import { making } from "../../shell/making";
 import { NO_SERVER, reasonOf, type Schemas, server } from "../../api/client";
 import type { Document } from "../../document/document";
 import { useDesign } from "../../shell/design";
@@ -108,11 +109,9 @@ function useCopying(document: Document, units: Units) {
     const build = useDesign.getState().stored?.build;
     if (!copied || build === undefined) return;
     const made = { ...copied.document, name: `${document.name}, on another housing` };
-    const answer = await server
-      .importDesign(build, { text: JSON.stringify(made), take: [] })
-      .catch(() => null);
-    if (answer?.data) void navigate(`/designs/${answer.data.design}/links`);
-    else setWhy(answer ? reasonOf(answer.error) : NO_SERVER);
+    const answer = await making.importDesign(build, { text: JSON.stringify(made), take: [] }, made.name);
+    if (answer.data) void navigate(`/designs/${answer.data.design}/links`);
+    else setWhy(reasonOf(answer.error));
   };
   return { given, change, copied, why, look, keep };
 }
