@@ -45,5 +45,14 @@ def context(browser: Browser) -> Iterator[BrowserContext]:
 
 
 @pytest.fixture
+def elsewhere(browser: Browser) -> Iterator[BrowserContext]:
+    """Another device: it shares nothing with this one but the server."""
+    made = browser.new_context(viewport={"width": 1280, "height": 800}, color_scheme="light")
+    made.set_default_timeout(60_000)
+    yield made
+    made.close()
+
+
+@pytest.fixture
 def bench(context: BrowserContext, server: Server) -> Bench:
     return Bench(context.new_page(), server, server.new_design()).open()

@@ -158,8 +158,8 @@ def test_axle_that_stops_short_says_so(bench: Bench) -> None:
     expect(bench.here("anti_squat")).to_have_text("not reached")
 
 
-def test_two_tabs_in_conflict_lose_nothing(bench: Bench, context: BrowserContext) -> None:
-    other = Bench(context.new_page(), bench.server, bench.design).open()
+def test_two_tabs_in_conflict_lose_nothing(bench: Bench, elsewhere: BrowserContext) -> None:
+    other = Bench(elsewhere.new_page(), bench.server, bench.design).open()
     bench.drag(UPPER_FRAME, 0, 10)
     bench.wait_stored(2)
     theirs = bench.at(2, "frame")
@@ -176,8 +176,8 @@ def test_two_tabs_in_conflict_lose_nothing(bench: Bench, context: BrowserContext
 
 
 @pytest.mark.parametrize(("choice", "keeps_theirs"), [("Put mine on top", False), ("Take theirs", True)])
-def test_conflict_ends_as_chosen(bench: Bench, context: BrowserContext, choice: str, keeps_theirs: bool) -> None:
-    other = Bench(context.new_page(), bench.server, bench.design).open()
+def test_conflict_ends_as_chosen(bench: Bench, elsewhere: BrowserContext, choice: str, keeps_theirs: bool) -> None:
+    other = Bench(elsewhere.new_page(), bench.server, bench.design).open()
     bench.drag(UPPER_FRAME, 0, 10)
     bench.wait_stored(2)
     theirs = bench.at(2, "frame")

@@ -39,8 +39,8 @@ def test_a_truck_figure_is_set_and_every_figure_follows(bench: Bench) -> None:
     assert bench.server.stored(bench.design)["number"] == 1  # the design itself was not touched
 
 
-def test_two_tablets_setting_two_bands_both_keep_theirs(bench: Bench, context: BrowserContext) -> None:
-    other = Bench(context.new_page(), bench.server, bench.design).open()
+def test_two_tablets_setting_two_bands_both_keep_theirs(bench: Bench, elsewhere: BrowserContext) -> None:
+    other = Bench(elsewhere.new_page(), bench.server, bench.design).open()
 
     def band(tablet: Bench, reading: str, most: str) -> None:
         tablet.page.locator(f'[data-reading="{reading}"]').click()

@@ -90,8 +90,8 @@ def test_the_verdict_stands_by_what_was_judged_wherever_the_axle_stands(bench: B
         expect(row.locator(".said")).to_have_text("high")
 
 
-def test_mine_on_top_keeps_what_the_other_changed(bench: Bench, context: BrowserContext) -> None:
-    other = Bench(context.new_page(), bench.server, bench.design).open()
+def test_mine_on_top_keeps_what_the_other_changed(bench: Bench, elsewhere: BrowserContext) -> None:
+    other = Bench(elsewhere.new_page(), bench.server, bench.design).open()
     bench.drag(UPPER_FRAME, 0, 10)
     bench.wait_stored(2)
     theirs = bench.at(2, "frame")
@@ -102,8 +102,8 @@ def test_mine_on_top_keeps_what_the_other_changed(bench: Bench, context: Browser
     assert bench.at(0, "frame")[2] < 463.55
 
 
-def test_two_tablets_that_set_two_bands_both_keep_theirs(bench: Bench, context: BrowserContext) -> None:
-    other = Bench(context.new_page(), bench.server, bench.design).open()
+def test_two_tablets_that_set_two_bands_both_keep_theirs(bench: Bench, elsewhere: BrowserContext) -> None:
+    other = Bench(elsewhere.new_page(), bench.server, bench.design).open()
     for one, figure, most in ((bench, "roll_center", "28"), (other, "pinion_change", "9")):
         one.page.locator(f'[data-reading="{figure}"]').click()
         one.page.get_by_role("button", name="Set another band").click()

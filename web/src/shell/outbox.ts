@@ -192,6 +192,10 @@ async function changed() {
   wake();
 }
 
+const asked = new Set<string>();
+/** Somebody on this page waits for its answer, and will hear of it. */
+export const isAsked = (one: Operation) => asked.has(one.id);
+
 const isBefore = (one: Operation, { queue }: Given) => isMine(one) && one.queue === queue;
 
 /** Hold an operation; what the server says of it, or "held" once it is clear that it has to wait. */
@@ -201,6 +205,7 @@ export async function ask(given: Given): Promise<Outcome | "held"> {
   let hears: (heard: Parameters<Listener>[0]) => void = (heard) => void early.push(heard);
   const stop = onOutbox((heard) => hears(heard));
   id = await put(given);
+  asked.add(id);
   const outcome = await new Promise<Outcome | "held">((resolve) => {
     hears = (heard) => {
       if (heard.operation.id === id && heard.what === "answered") resolve(heard.outcome);
@@ -212,6 +217,7 @@ export async function ask(given: Given): Promise<Outcome | "held"> {
     if (useOutbox.getState().why === NO_SERVER) resolve("held");
   });
   stop();
+  asked.delete(id);
   if (outcome !== "held" && outcome.error !== undefined) await drop({ id }); // whoever asked hears of it here and now
   return outcome;
 }

@@ -4,7 +4,7 @@ import { useCallback, useEffect, useRef, useState } from "react";
 
 import { type Answer, type Build, NO_SERVER, reasonOf, type Schemas, server } from "../../api/client";
 import { making } from "../../shell/making";
-import { onOutbox } from "../../shell/outbox";
+import { isAsked, onOutbox } from "../../shell/outbox";
 
 export type Notice = Schemas["NoticeOut"];
 
@@ -96,13 +96,14 @@ function usePages(ask: ReturnType<typeof useSaying>["ask"]) {
 function useStoredLater(load: () => Promise<void>) {
   const latest = useRef(load);
   useEffect(() => void (latest.current = load));
-  useEffect(() => {
-    const waited = new Set<string>();
-    return onOutbox(({ what, operation, ...heard }) => {
-      if (what === "waiting") waited.add(operation.id);
-      else if (waited.delete(operation.id) && "outcome" in heard) void latest.current();
-    });
-  }, []);
+  useEffect(
+    () =>
+      onOutbox((heard) => {
+        const stored = heard.what === "answered" && heard.outcome.error === undefined;
+        if (stored && !isAsked(heard.operation)) void latest.current();
+      }),
+    [],
+  );
 }
 
 export function useBuilds() {
