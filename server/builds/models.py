@@ -154,7 +154,7 @@ class Revision(Stored):
 class Operation(models.Model):
     """Something that was done and changed what is kept, by the number that whoever asked for it gave it."""
 
-    number = models.CharField(max_length=64, primary_key=True)
+    number = models.CharField(max_length=64, unique=True)
     asked = models.CharField(max_length=200)
     made = models.CharField(max_length=20)
     made_id = models.BigIntegerField(null=True)

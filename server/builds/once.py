@@ -58,7 +58,7 @@ def once(request: HttpRequest, act: Callable[[], Made]) -> Made:
 def before(request: HttpRequest) -> tuple[bool, Made]:
     """Whether the operation was done before, and what it made."""
     number = number_of(request)
-    seen = Operation.objects.filter(pk=number).first() if number is not None else None
+    seen = Operation.objects.filter(number=number).first() if number is not None else None
     if seen is None:
         return False, None
     if seen.asked != _asked(request):

@@ -9,7 +9,8 @@ class Migration(migrations.Migration):
         migrations.CreateModel(
             name="Operation",
             fields=[
-                ("number", models.CharField(max_length=64, primary_key=True, serialize=False)),
+                ("id", models.BigAutoField(auto_created=True, primary_key=True, serialize=False, verbose_name="ID")),
+                ("number", models.CharField(max_length=64, unique=True)),
                 ("asked", models.CharField(max_length=200)),
                 ("made", models.CharField(max_length=20)),
                 ("made_id", models.BigIntegerField(null=True)),

@@ -14,7 +14,6 @@ from django.core.management import call_command
 from django.db import connection
 from django.db.migrations.loader import MigrationLoader
 
-from builds import once
 from builds.models import Notice
 from builds.store import copies, places
 from builds.store.salvage import salvage
@@ -121,7 +120,6 @@ def daily() -> None:
     if not places.daily_place().exists():
         copies.back_up(places.store(), places.daily_place())
         places.remove_old(places.DAILY)
-        once.forget_old()
 
 
 def keep_daily(stop: threading.Event) -> None:

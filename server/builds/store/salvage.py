@@ -160,8 +160,8 @@ def _filled(made: sqlite3.Connection, backup: Path) -> bool:
 def _take_off_orphans(made: sqlite3.Connection) -> None:
     """Take off what has lost all that it was, or what it belongs to; a build that designs are left of is made again."""
     made.execute(
-        "INSERT INTO builds_build (id, name, notes, created_at) "
-        "SELECT DISTINCT build_id, 'Found again ' || build_id, '', datetime() FROM builds_design "
+        "INSERT INTO builds_build (id, number, name, notes, created_at) "
+        "SELECT DISTINCT build_id, 1, 'Found again ' || build_id, '', datetime() FROM builds_design "
         "WHERE build_id NOT IN (SELECT id FROM builds_build)"
     )
     for table, owner in _documents(made):

@@ -17,7 +17,7 @@ from django.core.management import call_command
 from django.core.management.base import BaseCommand, CommandError
 from django.db import DatabaseError
 
-from builds import workers
+from builds import once, workers
 from builds.store import copies, opening, places
 from config.door import DoorServer
 from config.guard import WithoutValues
@@ -66,6 +66,7 @@ class Command(BaseCommand):
         try:
             lock = places.Lock()
             opening.open_store(lock)
+            once.forget_old()
             _keep_log()
             if demo:
                 call_command("load_demo", stdout=self.stdout)
