@@ -11,7 +11,7 @@ from django.http import HttpResponse
 
 from builds.actions import as_stored, newest_truck, on_truck, standing_now
 from builds.jobs import JSON, json_bytes
-from builds.models import Build, Design, Notice, Revision, StoredQuerySet, TruckRevision
+from builds.models import Build, Design, Notice, Revision, Stored, StoredQuerySet, TruckRevision
 from builds.packing import Damaged
 from builds.store import places
 from oak_lever.api import (
@@ -158,6 +158,16 @@ def _layout(document: dict[str, Any]) -> str:
 def head_data(revision: Revision) -> dict[str, Any]:
     """A design's newest revision, on the truck as it stands now."""
     return _revision(revision, standing_now(revision), newest_truck(revision.design.build).number)
+
+
+def made_data(made: Build | Stored) -> dict[str, Any]:
+    """What a change made, or what stands in its way, as it is now."""
+    if isinstance(made, Build):
+        return builds_data([made])[0]
+    if isinstance(made, TruckRevision):
+        return truck_answer(made)
+    assert isinstance(made, Revision)
+    return head_data(made)
 
 
 def stored_data(revision: Revision) -> dict[str, Any]:

@@ -1,24 +1,18 @@
 """The HTTP API: a few lines an endpoint; what they do is in `actions`, what they say in `answers`, sums in `jobs`."""
 
-import logging
 from collections.abc import Callable
 from typing import Any, Literal
 
 import orjson
-from django.core.exceptions import ObjectDoesNotExist
-from django.db import DatabaseError
 from django.http import HttpRequest, HttpResponse
-from ninja import NinjaAPI, Schema
-from ninja.errors import HttpError, ValidationError
+from ninja import Schema
 
 from builds import actions, answers, corners, room, schemas, whole, workers
 from builds.answers import answer
-from builds.jobs import Done, refusal_data
-from builds.models import Build, Design, Notice, Revision, TruckRevision
+from builds.jobs import Done
+from builds.models import Build, Notice, TruckRevision
 from builds.once import Made, before, once
-from builds.packing import Damaged
-from config.guard import NUMBER, broken
-from instruments.line import Lost, NoReading
+from builds.refusals import Api
 from oak_lever.api import (
     Cure,
     Effect,
@@ -30,7 +24,6 @@ from oak_lever.api import (
     Paper,
     Pulled,
     Ranked,
-    Refused,
     RunPulled,
     Settled,
     Slack,
@@ -46,26 +39,6 @@ LEFT = "waitress.client_disconnected"
 NOT_FOUND = {404: schemas.Message}
 GONE = {**NOT_FOUND, 410: schemas.Message}
 REFUSED = {422: schemas.RefusedOut}
-
-ANYWHERE = {
-    400: "Not readable, or not asked of this host",
-    403: "Sent by another site's page",
-    413: "Larger than is taken",
-    503: "Too busy, or stopped at its time limit; ask again",
-}
-"""What any address may answer, beside what it says of itself."""
-
-
-class Api(NinjaAPI):
-    def get_openapi_schema(self, **options: Any) -> Any:
-        said = super().get_openapi_schema(**options)
-        body = {"application/json": {"schema": {"$ref": "#/components/schemas/Message"}}}
-        for path in said["paths"].values():
-            for operation in path.values():
-                for status, why in ANYWHERE.items():
-                    operation["responses"].setdefault(status, {"description": why, "content": body})
-        return said
-
 
 api = Api(title="Oak Lever", version="1", docs_url=None, openapi_url=None)
 
@@ -85,11 +58,7 @@ def made(request: HttpRequest, status: int, act: Callable[[], Made]) -> HttpResp
 
 
 def told(found: Made, status: int) -> HttpResponse:
-    if found is None:
-        return HttpResponse(status=204)
-    if isinstance(found, Build):
-        return answer(answers.builds_data([found])[0], status)
-    return answer(answers.truck_answer(found) if isinstance(found, TruckRevision) else answers.head_data(found), status)
+    return HttpResponse(status=204) if found is None else answer(answers.made_data(found), status)
 
 
 def computed(request: HttpRequest, job: str, body: Schema) -> HttpResponse:
@@ -496,12 +465,6 @@ def zero_gauge(request: HttpRequest, body: schemas.ZeroIn) -> HttpResponse:
     return HttpResponse(status=204)
 
 
-@api.exception_handler(NoReading)
-@api.exception_handler(Lost)
-def _no_reading(request: HttpRequest, error: Exception) -> HttpResponse:
-    return answer({"message": str(error)}, 409)
-
-
 @api.post("baseline", response={200: schemas.BaselineOut, **REFUSED}, operation_id="baseline")
 def baseline(request: HttpRequest, body: schemas.BaselineIn) -> HttpResponse:
     return computed(request, "baseline", body)
@@ -521,98 +484,3 @@ def health(request: HttpRequest) -> HttpResponse:
 def put_away_notice(request: HttpRequest, notice_id: int) -> HttpResponse:
     Notice.objects.get(pk=notice_id).delete()
     return HttpResponse(status=204)
-
-
-@api.exception_handler(Refused)
-def _refused(request: HttpRequest, refusal: Refused) -> HttpResponse:
-    return answer(refusal_data(refusal), 422)
-
-
-@api.exception_handler(ValidationError)
-def _not_understood(request: HttpRequest, error: ValidationError) -> HttpResponse:
-    faults = [{"path": ".".join(str(step) for step in e["loc"][2:]), "message": e["msg"]} for e in error.errors]
-    return answer({"message": "; ".join(f"{f['path']}: {f['message']}" for f in faults), "faults": faults}, 422)
-
-
-@api.exception_handler(HttpError)
-def _not_readable(request: HttpRequest, error: HttpError) -> HttpResponse:
-    return answer({"message": f"{error}.", "faults": []}, error.status_code)
-
-
-@api.exception_handler(workers.Busy)
-def _busy(request: HttpRequest, busy: workers.Busy) -> HttpResponse:
-    said = answer({"message": "The server has its hands full with other questions. Ask again in a moment."}, 503)
-    said["Retry-After"] = "1"
-    return said
-
-
-@api.exception_handler(workers.TooLong)
-def _too_long(request: HttpRequest, stopped: workers.TooLong) -> HttpResponse:
-    return answer({"message": f"This took longer than {stopped} s and was stopped. Nothing was changed."}, 503)
-
-
-@api.exception_handler(workers.Broke)
-def _broke(request: HttpRequest, broke: workers.Broke) -> HttpResponse:
-    logging.getLogger("oak_lever").error("request %s: %s", request.META.get(NUMBER), broke)
-    return broken(request)
-
-
-@api.exception_handler(DatabaseError)
-def _store_fails(request: HttpRequest, error: DatabaseError) -> HttpResponse:
-    """Full, locked too long, damaged: what SQLite says of it holds no document's content."""
-    logging.getLogger("oak_lever").error("request %s: the store: %s", request.META.get(NUMBER), error)
-    return answer({"message": f"The store could not be read or written: {error}. Nothing was changed."}, 503)
-
-
-@api.exception_handler(workers.Left)
-def _left(request: HttpRequest, left: workers.Left) -> HttpResponse:
-    return answer({"message": "Stopped: whoever asked has left."}, 503)
-
-
-@api.exception_handler(Damaged)
-def _damaged(request: HttpRequest, damaged: Damaged) -> HttpResponse:
-    said = f"The store is damaged: {damaged} cannot be read. Start the server again: it saves what can be read."
-    return answer({"message": said}, 410)
-
-
-@api.exception_handler(actions.Conflict)
-def _conflict(request: HttpRequest, conflict: actions.Conflict) -> HttpResponse:
-    newest = conflict.newest
-    said = answers.truck_answer(newest) if isinstance(newest, TruckRevision) else answers.head_data(newest)  # type: ignore[arg-type]
-    return answer({"message": f"Revision {newest.number} was stored meanwhile.", "newest": said}, 409)
-
-
-@api.exception_handler(actions.BuildChanged)
-def _build_changed(request: HttpRequest, changed: actions.BuildChanged) -> HttpResponse:
-    said = "Somebody else renamed this build, or brought it back, meanwhile. Look at it, then do it again."
-    return answer({"message": said, "newest": answers.builds_data([changed.newest])[0]}, 409)
-
-
-@api.exception_handler(actions.Binned)
-def _binned(request: HttpRequest, binned: actions.Binned) -> HttpResponse:
-    return answer({"message": "This build lies in the bin. Bring it back first; nothing of it is lost there."}, 410)
-
-
-@api.exception_handler(actions.TruckDiffers)
-def _differs(request: HttpRequest, differs: actions.TruckDiffers) -> HttpResponse:
-    words = ", ".join(one.words for one in differs.found)
-    return answer({"message": f"The file has it otherwise: {words}.", "differences": differs.found}, 409)
-
-
-@api.exception_handler(actions.Deleted)
-def _gone(request: HttpRequest, deleted: actions.Deleted) -> HttpResponse:
-    return answer({"message": "This design was deleted. Its revisions are kept; it can be brought back."}, 410)
-
-
-@api.exception_handler(OverflowError)
-def _beyond_numbers(request: HttpRequest, error: OverflowError) -> HttpResponse:
-    return answer({"message": "There is nothing of such a number."}, 404)  # larger than the store can number
-
-
-def _not_here(request: HttpRequest, missing: ObjectDoesNotExist | type[ObjectDoesNotExist]) -> HttpResponse:
-    what = str(missing).split()[0].lower() if str(missing) else "page"
-    return answer({"message": f"There is no such {what}."}, 404)
-
-
-for _kind in (Build, Design, Revision, TruckRevision, Notice):
-    api.add_exception_handler(_kind.DoesNotExist, _not_here)

@@ -238,7 +238,7 @@ def test_a_shape_and_an_outline_are_brought_in_and_a_broken_one_refused(bench: B
     assert middle[1] == pytest.approx(0.0, abs=0.01)
     bring("broken.stl", b"nothing")
     page.get_by_role("form", name="Bring in broken").get_by_role("button", name="Bring it in").click()
-    expect(page.get_by_test_id("room").get_by_role("alert")).to_contain_text("no triangle")
+    expect(page.get_by_test_id("room").get_by_role("alert")).to_contain_text("can't be read as STL")
     assert len(keep_outs(bench)) == 2
 
 
