@@ -146,6 +146,23 @@ describe("an edit", () => {
     expect(state().stored!.number).toBe(3);
   });
 
+  it("of a design that was deleted is stored once the design is brought back", async () => {
+    await state().open(7);
+    history.replaceState(null, "", "/designs/7/links");
+    replies = [{ status: 410, body: { message: "Front was deleted." } }];
+    state().edit(raised(5));
+    await settled();
+    expect(state().sync.state).toBe("gone");
+    replies = [
+      { status: 200, body: revision(2, original) },
+      { status: 201, body: revision(3, raised(5)) },
+    ];
+    await state().bringBack();
+    await settled();
+    expect(state().sync).toEqual({ state: "stored" });
+    expect(sent.at(-1)!.body).toMatchObject({ base: 2, document: raised(5) });
+  });
+
   it("left behind by an older page is taken up again against its own base", async () => {
     localStorage.setItem("oak-lever.held.7", JSON.stringify({ base: 1, document: raised(5) }));
     replies = [

@@ -10,7 +10,7 @@ import { create } from "zustand";
 import { addressOf, NO_SERVER, type Revision, reasonOf, server } from "../api/client";
 import type { Document } from "../document/document";
 import { making } from "./making";
-import { drop, onOutbox, type Operation, type Outcome, put, takeUp } from "./outbox";
+import { drop, heldIn, onOutbox, type Operation, type Outcome, put, takeUp } from "./outbox";
 import { takeTyped } from "./said";
 import { keepSteps, readSteps, type Step, stepBetween, stepped } from "../document/steps";
 
@@ -72,8 +72,12 @@ export const useDesign = create<OpenDesign>()((set, get) => {
   let slow: ReturnType<typeof setTimeout> | undefined;
   /** Which edit of this page is the newest: once that one is stored, nothing waits. */
   let newest = 0;
+  /** The design that was asked for last; and how often something of one was stored before it was there. */
+  let opening = 0;
+  let meanwhile = 0;
 
-  const hold = (document: Document) => {
+  /** Hold an edit; `over`: in place of all that this page holds of the design, decided about by it. */
+  const hold = (document: Document, over = false) => {
     const { stored, sync } = get();
     if (!stored) return;
     set({ pending: document, sync: sync.state === "held" ? sync : { state: "storing" } });
@@ -84,7 +88,7 @@ export const useDesign = create<OpenDesign>()((set, get) => {
         words: `an edit of ${document.name}`, base: stored.number,
         body: { truck: stored.truck, document }, from: stored.document, mark: ++newest,
       },
-      true,
+      over ? "all" : "last",
     ); // prettier-ignore
   };
 
@@ -99,6 +103,10 @@ export const useDesign = create<OpenDesign>()((set, get) => {
     if (stored?.design !== id) return;
     if (error === undefined) {
       const said = data as Revision;
+      if (!get().pending) {
+        show(said); // of a page before this one: nothing of this page waits for it
+        return;
+      }
       const sent = operation.body!["document"] as Document;
       const last = operation.mark === newest;
       // this page goes on standing on its own truck until it has fetched the newer one
@@ -121,17 +129,26 @@ export const useDesign = create<OpenDesign>()((set, get) => {
   onOutbox((heard, mine) => {
     const { stored } = get();
     const { operation } = heard;
+    if (!stored && operation.queue === queueOf(opening) && heard.what === "answered") meanwhile++;
     if (!stored || operation.queue !== queueOf(stored.design)) return;
-    if (!mine) {
-      if (heard.what === "answered") void get().catchUp();
-    } else if (heard.what === "answered") settle(stored.design, operation, heard.outcome);
-    else if (get().pending) set({ sync: { state: "held", why: heard.why } });
+    const edited = mine && operation.kind === "design"; // else a name, an alternative, or from the bin
+    if (heard.what === "answered" && edited) settle(stored.design, operation, heard.outcome);
+    else if (heard.what === "answered") void get().catchUp();
+    else if (mine && get().pending) set({ sync: { state: "held", why: heard.why } });
   });
+
+  /** A design as it is stored; asked for again where something of it was stored while it was on its way. */
+  async function fetched(id: number): ReturnType<typeof server.design> {
+    const before = meanwhile;
+    const answer = await server.design(id);
+    return meanwhile === before ? answer : fetched(id);
+  }
 
   /** What waits for a design from before, on this device: it is on screen again. */
   async function takeUpHeld(id: number, data: Revision) {
     await fromOlderPage(data);
-    const held = await takeUp(queueOf(id));
+    await takeUp(queueOf(id));
+    const held = heldIn(queueOf(id)); // read here and now: what is answered from now on is heard of
     const [first, last] = [held[0], held.at(-1)];
     if (!first || !last || get().stored?.design !== id) return;
     const document = last.body!["document"] as Document;
@@ -220,6 +237,7 @@ export const useDesign = create<OpenDesign>()((set, get) => {
     open: async (id) => {
       takeTyped();
       clearTimeout(retry);
+      opening = id;
       set({
         stored: null,
         document: null,
@@ -232,7 +250,8 @@ export const useDesign = create<OpenDesign>()((set, get) => {
         sync: { state: "stored" },
       });
       try {
-        const { data, error, status } = await server.design(id);
+        const { data, error, status } = await fetched(id);
+        if (opening !== id) return; // another was opened meanwhile
         if (!data) {
           set({
             trouble: reasonOf(error),
@@ -244,6 +263,7 @@ export const useDesign = create<OpenDesign>()((set, get) => {
         set(readSteps(id));
         await takeUpHeld(id, data);
       } catch {
+        if (opening !== id) return;
         set({ trouble: NO_SERVER });
         retry = setTimeout(() => void get().open(id), RETRY_MS);
       }
@@ -292,7 +312,7 @@ export const useDesign = create<OpenDesign>()((set, get) => {
       const both = onTop(sync.newest.document, from, document);
       const stored = { ...sync.newest, truck };
       set({ document: both, stored, newestTruck: sync.newest.truck, sync: { state: "storing" } });
-      void release(stored.design).then(() => hold(both));
+      hold(both, true);
     },
 
     takeTheirs: () => {
@@ -350,8 +370,7 @@ export const useDesign = create<OpenDesign>()((set, get) => {
       show(data);
       if (pending && stored) {
         set({ document: pending, stored: { ...data, truck: stored.truck } });
-        await release(data.design);
-        hold(pending);
+        hold(pending, true);
       }
     },
   };

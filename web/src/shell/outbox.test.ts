@@ -100,8 +100,8 @@ describe("what is changed", () => {
     const { stored, away, asked } = numbering();
     away(true);
     await ask(edit("one"));
-    await put(edit("two"), true);
-    await put(edit("three"), true);
+    await put(edit("two"), "last");
+    await put(edit("three"), "last");
     expect((await look()).map((one) => one.words)).toEqual(["an edit of one", "an edit of three"]);
     away(false);
     await gone();

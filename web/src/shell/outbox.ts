@@ -8,7 +8,7 @@ import { create } from "zustand";
 
 import { NO_SERVER, reasonOf } from "../api/client";
 import { stepBetween, stepped } from "../document/steps";
-import { bestKeep, type Keep, type Operation } from "./keep";
+import { bestKeep, type Changes, type Keep, keepHere, type Operation } from "./keep";
 import { overlaps } from "./steps";
 
 export type { Operation } from "./keep";
@@ -111,6 +111,19 @@ channel?.addEventListener("message", ({ data }: MessageEvent<Heard>) => {
   if (data.what === "changed") wake();
 });
 
+/** Change what is kept; where the database takes nothing more, what is held from now on lasts as long as the page. */
+async function changeKept<T>(work: (all: Operation[]) => Changes<T>): Promise<T> {
+  try {
+    return await (await kept()).change(work);
+  } catch {
+    const here = keepHere();
+    keeping = Promise.resolve(here);
+    useOutbox.setState({ lasting: false });
+    if (!sending) void sendForEver(); // no other tab sees what is held here
+    return here.change(work);
+  }
+}
+
 /** What waits, as it is now. */
 export async function look(): Promise<Operation[]> {
   const waiting = (await (await kept()).read()).filter((one) => one.done === null);
@@ -121,6 +134,9 @@ export async function look(): Promise<Operation[]> {
 // putting in, taking out
 
 export const isMine = (one: Operation) => one.tab === tab;
+
+/** What this tab holds of a queue. */
+export const heldIn = (queue: string) => mineIn(useOutbox.getState().waiting, queue);
 
 const mineIn = (all: Operation[], queue: string) =>
   all.filter((one) => one.queue === queue && one.tab === tab && one.done === null);
@@ -133,22 +149,24 @@ function standsAt(all: Operation[], { queue, kind, base = null }: Given): number
     .reduce((at, one) => (one.base === at ? one.done : at), base);
 }
 
-/** Hold an operation and have it sent: its number. `instead`: in place of this tab's last one that was not sent yet. */
-export async function put(given: Given, instead = false): Promise<string> {
+/**
+ * Hold an operation and have it sent: its number. `instead`: in place of this tab's last one of the queue, if that was
+ * not sent yet; or of all of them, which somebody has decided about.
+ */
+export async function put(given: Given, instead?: "last" | "all"): Promise<string> {
   await ownTab();
-  const id = await (
-    await kept()
-  ).change((all) => {
-    const last = mineIn(all, given.queue).at(-1);
-    const replaced =
-      instead && last && last.kind === given.kind && !last.tried && !last.refused ? last : null;
+  const id = await changeKept((all) => {
+    const mine = mineIn(all, given.queue);
+    const last = instead === "last" ? mine.at(-1) : undefined;
+    const replaced = last && last.kind === given.kind && !last.tried && !last.refused ? last : null;
+    const drop = instead === "all" ? mine.map((one) => one.order) : [];
     const made: Operation = {
       kind: "plain", body: null, ...given,
       ...(replaced ? { from: replaced.from, base: replaced.base } : { base: standsAt(all, given) }),
       order: replaced?.order ?? (all.at(-1)?.order ?? 0) + 1,
       id: replaced?.id ?? crypto.randomUUID(), at: replaced?.at ?? Date.now(), tab, tried: false, refused: null, done: null,
     }; // prettier-ignore
-    return { put: [made], result: made.id };
+    return { put: [made], drop, result: made.id };
   });
   await changed();
   return id;
@@ -236,17 +254,20 @@ function wake() {
 }
 
 let begun = false;
-/** One tab sends for all: this one, when no other does. */
+let sending = false;
+/** One tab sends for all: this one, when no other does; or each for itself, where they share nothing. */
 async function begin() {
   if (begun) return;
   begun = true;
   await ownTab();
+  await kept();
   const manager = locks();
-  if (manager) void manager.request(SENDER, sendForEver);
+  if (manager && useOutbox.getState().lasting) void manager.request(SENDER, sendForEver);
   else void sendForEver();
 }
 
 async function sendForEver() {
+  sending = true;
   for (;;) {
     const slept = new Promise<void>((resolve) => (awake = resolve));
     const next = firstToSend(await look());
@@ -256,14 +277,18 @@ async function sendForEver() {
 }
 
 function firstToSend(all: Operation[]): Operation | undefined {
-  const blocked = new Set<string>();
+  const [waits, undecided] = [new Set<string>(), new Set<string>()];
   let earliest = Infinity;
   for (const one of all) {
     const lane = laneOf(one);
     const from = notBefore.get(lane) ?? 0;
-    if (!blocked.has(lane) && !one.refused && from <= Date.now()) return one;
-    if (!blocked.has(lane) && !one.refused) earliest = Math.min(earliest, from);
-    blocked.add(lane);
+    // an edit made on top of a refused one waits with it; what brings its design back does not
+    if (one.refused) undecided.add(lane);
+    else if (!waits.has(lane) && (one.kind === "plain" || !undecided.has(lane))) {
+      if (from <= Date.now()) return one;
+      earliest = Math.min(earliest, from);
+      waits.add(lane);
+    }
   }
   clearTimeout(soon);
   if (earliest < Infinity) soon = setTimeout(() => awake?.(), Math.max(earliest - Date.now(), 1));
@@ -309,21 +334,28 @@ function later(one: Operation, why: string) {
   tell({ what: "waiting", operation: one, why });
 }
 
-/** Stored: what this tab made after it stands on what it became. */
-async function stored(keep: Keep, one: Operation, outcome: Outcome) {
+/** An operation as it is held now: another tab may have taken it up while it was on its way. */
+const asHeld = (all: Operation[], one: Operation): Operation => ({
+  ...one,
+  tab: all.find((other) => other.order === one.order)?.tab ?? one.tab,
+});
+
+/** Stored: what its tab made after it stands on what it became. */
+async function stored(keep: Keep, sent: Operation, outcome: Outcome) {
   const made = outcome.data as { number?: number; document?: unknown } | null;
-  await keep.change((all) => {
+  const one = await keep.change((all) => {
+    const one = asHeld(all, sent);
     const number = one.kind === "design" ? (made?.number ?? null) : null;
     const before = all.filter((other) => laneOf(other) === laneOf(one) && other.done !== null);
     const done = number === null ? [] : [{ ...one, done: number, body: null, from: undefined }];
     return {
       drop: [...before.slice(0, -REMEMBERED), ...(number === null ? [one] : [])].map((other) => other.order),
       put: [...done, ...mineAfter(all, one).map((next) => standing(next, made))],
-      result: null,
+      result: one,
     };
   });
-  tell({ what: "answered", operation: one, outcome });
   await look();
+  tell({ what: "answered", operation: one, outcome });
 }
 
 const mineAfter = (all: Operation[], one: Operation) =>
@@ -353,18 +385,21 @@ async function rebased(keep: Keep, one: Operation, { status, error }: Outcome): 
   if (overlaps(stepBetween(one.from, one.body!["document"]), theirs)) return false;
   try {
     const next = onto({ ...one, base: newest.number }, newest.document);
-    await keep.change(() => ({ put: [next], result: null }));
+    await keep.change((all) => ({ put: [asHeld(all, next)], result: null }));
     return true;
   } catch {
     return false; // what it changed is no more
   }
 }
 
-async function refused(keep: Keep, one: Operation, outcome: Outcome) {
+async function refused(keep: Keep, sent: Operation, outcome: Outcome) {
   const { status, error } = outcome;
-  await keep.change(() => ({ put: [{ ...one, refused: { status, error } }], result: null }));
-  tell({ what: "answered", operation: one, outcome });
+  const one = await keep.change((all) => {
+    const one = { ...asHeld(all, sent), refused: { status, error } };
+    return { put: [one], result: one };
+  });
   await look();
+  tell({ what: "answered", operation: one, outcome });
 }
 
 /** Go on with what waits from before: when the page opens. */
@@ -377,7 +412,7 @@ export async function startOutbox(): Promise<void> {
 export function forgetOutbox(keep?: Keep): void {
   keeping = keep && Promise.resolve(keep);
   named = undefined;
-  begun = false;
+  begun = sending = false;
   awake = null;
   clearTimeout(soon);
   notBefore.clear();

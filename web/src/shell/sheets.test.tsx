@@ -168,7 +168,12 @@ describe("the history", () => {
     expect(useBehind.getState().behind?.name).toBe("Short upper");
     await press("Start it");
     await settle();
-    expect(asked.at(-1)).toMatchObject({ line: "POST /api/designs/7/alternatives", body: { why: "" } });
+    expect(asked).toContainEqual(
+      expect.objectContaining({
+        line: "POST /api/designs/7/alternatives",
+        body: expect.objectContaining({ why: "" }) as unknown,
+      }),
+    );
     leave();
   });
 

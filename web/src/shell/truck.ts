@@ -9,7 +9,7 @@ import { addressOf, NO_SERVER, reasonOf, type Schemas, server } from "../api/cli
 import { stepBetween, stepped } from "../document/steps";
 import { overlaid } from "../document/document";
 import { useDesign } from "./design";
-import { ask, drop, isMine, look, onOutbox, type Operation, takeUp, useOutbox } from "./outbox";
+import { ask, drop, heldIn, onOutbox, type Operation, takeUp } from "./outbox";
 
 export type Truck = Schemas["TruckOut"];
 export type TruckDocument = Truck["document"];
@@ -64,9 +64,7 @@ export const useTruck = create<OpenTruck>()((set, get) => {
     stand(truck);
   };
 
-  /** What this tab holds of a build's truck. */
-  const heldOf = (build: number) =>
-    useOutbox.getState().waiting.filter((one) => one.queue === queueOf(build) && isMine(one));
+  const heldOf = (build: number) => heldIn(queueOf(build));
 
   onOutbox((heard, mine) => {
     const { truck, open } = get();
@@ -77,7 +75,7 @@ export const useTruck = create<OpenTruck>()((set, get) => {
       if (error === undefined) void open(truck.build);
       return;
     }
-    if (error === undefined) void look().then(() => show(data as Truck));
+    if (error === undefined) show(data as Truck);
     else if (operation.kind === "truck") {
       void drop({ id: operation.id });
       const others = heldOf(truck.build).filter((one) => one.id !== operation.id);
@@ -133,13 +131,13 @@ export const useTruck = create<OpenTruck>()((set, get) => {
       if (!truck) return false;
       if (stepBetween(truck.document, document).length === 0) return true;
       const from = truck.document;
-      set({ trouble: null, truck: { ...truck, document } });
-      stand({ ...truck, document });
+      set({ trouble: null });
       const said = await ask({
         queue: queueOf(truck.build), kind: "truck", method: "POST", words: `figures of ${truck.document.name}`,
         url: addressOf("/api/builds/{build_id}/truck/revisions", { build_id: truck.build }),
         base: truck.number, body: { document }, from,
       }); // prettier-ignore
+      if (said === "held") show(fetched ?? truck); // with what is held on top: it stands as if it were stored
       return said === "held" || said.error === undefined;
     },
     move: (end, by) => restand(`the ${end} axle moved`, "/api/builds/{build_id}/truck/move", { end, by }),

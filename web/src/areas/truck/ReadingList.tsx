@@ -1,6 +1,6 @@
 /** The readings as they were taken, with what is wrong with each; kept, left out, or deleted. */
 
-import { useState } from "react";
+import { useRef, useState } from "react";
 import styled from "styled-components";
 
 import type { Schemas } from "../../api/client";
@@ -48,17 +48,23 @@ const List = styled.ul`
 /** A reading that says nothing of it is used. */
 const isLeftOut = ({ left_out }: { left_out?: boolean }): boolean => left_out ?? false;
 
-/** Its own steps back: what was changed or deleted here last, while this area is open. */
+/** Its own steps back: what was changed or deleted here last, while this area is open; one after the other. */
 function useUndo(truck: TruckDocument) {
   const edit = useTruck((s) => s.edit);
   const [before, setBefore] = useState<readonly Reading[][]>([]);
-  const was = (readings: readonly Reading[]) => setBefore([...before, [...readings]]);
+  const turn = useRef(Promise.resolve());
+  const was = (readings: readonly Reading[]) => setBefore((earlier) => [...earlier, [...readings]]);
   const put = async (readings: Reading[]) => {
     if (await edit({ ...truck, readings })) was(truck.readings);
   };
-  const undo = async () => {
+  const undo = () => {
     const last = before.at(-1);
-    if (last && (await edit({ ...truck, readings: last }))) setBefore(before.slice(0, -1));
+    if (!last) return;
+    setBefore(before.slice(0, -1));
+    turn.current = turn.current.then(async () => {
+      const now = useTruck.getState().truck?.document; // as the step before it left it
+      if (!now || !(await edit({ ...now, readings: last }))) was(last);
+    });
   };
   return { put, was, undo, many: before.length };
 }
@@ -97,7 +103,7 @@ export function ReadingList(props: {
       </List>
       {many > 0 && (
         <div className="line">
-          <Button onPress={() => void undo()}>Undo the last change of a reading</Button>
+          <Button onPress={undo}>Undo the last change of a reading</Button>
         </div>
       )}
     </>
