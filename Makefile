@@ -26,7 +26,7 @@ demo: .venv/.kernel web/dist/.built
 
 test: setup .venv/.dev web/dist/.built
 	@tests/ensure-chromium
-	$(MAKE) --no-print-directory lint types
+	$(MAKE) --no-print-directory -j2 --output-sync=target lint types
 	cd web && npm run -s test
 	$(PY) -m pytest core/tests server/tests -n 2 --dist worksteal
 	$(PY) -m pytest tests -n 2 --dist worksteal

@@ -38,7 +38,8 @@ def test_one_figure_after_another_replaces_it_and_undo_works_in_the_field(bench:
         bench.page.keyboard.press("Enter")
         bench.wait_stored(revision)
         bench.page.wait_for_function(  # all of it is chosen again: what is typed next takes its place
-            "(() => { const f = document.activeElement; return f.selectionStart === 0 && f.selectionEnd === f.value.length })()"
+            "(({ selectionStart, selectionEnd, value }) => selectionStart === 0 && selectionEnd === value.length)"
+            "(document.activeElement)"
         )
     assert bench.at(2, "frame")[2] == pytest.approx(25.375 * 25.4)
     bench.page.keyboard.press("Control+z")
