@@ -9,6 +9,7 @@ from django.db import transaction
 from django.utils import timezone
 
 from builds.models import Build, Design, Revision, Stored, TruckRevision
+from builds.packing import Damaged
 from builds.quota import refuse_too_much
 from instruments import line, own
 from oak_lever.api import Design as Document
@@ -408,10 +409,12 @@ def live_build(build_id: int, base: int | None = None) -> Build:
     """A build that is not in the bin; `base`: as it was when it was looked at.
 
     Raises:
-        Build.DoesNotExist, Binned.
+        Build.DoesNotExist, Binned, Damaged.
         BuildChanged: where it is another since.
     """
     build = Build.objects.get(pk=build_id)
+    if not build.is_sound:
+        raise Damaged(build.in_words)
     if build.deleted_at is not None:
         raise Binned
     if base is not None and build.number != base:
@@ -464,9 +467,11 @@ def live(design_id: int) -> Design:
     """A design that has not been deleted, by itself or with its build.
 
     Raises:
-        Design.DoesNotExist, Deleted.
+        Design.DoesNotExist, Deleted, Damaged.
     """
     design = Design.objects.select_related("build").get(pk=design_id)
+    if not design.is_sound:
+        raise Damaged(design.in_words)
     if design.deleted_at is not None or design.build.deleted_at is not None:
         raise Deleted(design)
     return design

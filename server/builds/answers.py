@@ -6,12 +6,13 @@ from datetime import UTC, datetime
 from typing import Any
 
 import orjson
+from django.db import DatabaseError
 from django.db.models import OuterRef, Q, Subquery
 from django.http import HttpResponse
 
 from builds.actions import as_stored, newest_truck, on_truck, standing_now
 from builds.jobs import JSON, json_bytes
-from builds.models import Build, Design, Notice, Revision, Stored, StoredQuerySet, TruckRevision
+from builds.models import Build, Design, Notice, Revision, Sealed, Stored, StoredQuerySet, TruckRevision, fetched
 from builds.packing import Damaged
 from builds.store import places
 from oak_lever.api import (
@@ -57,20 +58,30 @@ def builds_page(find: str, before: int | None) -> dict[str, Any]:
         builds = builds.filter(Q(name__icontains=find) | Q(notes__icontains=find) | Q(pk__in=named))
     if before is not None:
         builds = builds.filter(pk__lt=before)
-    found = list(builds[: BUILDS_A_PAGE + 1])
-    page = found[:BUILDS_A_PAGE]
+    found, lost = fetched(builds[: BUILDS_A_PAGE + 1])
+    page, last = found[:BUILDS_A_PAGE], len(found) + len(lost) <= BUILDS_A_PAGE
     notices = [{"id": one.pk, "words": one.words, "at": one.created_at} for one in Notice.objects.all()]
-    next_page = page[-1].pk if len(found) > len(page) else None
-    return {"builds": builds_data(page), "before": next_page, "notices": notices}
+    return {
+        "builds": builds_data([one for one in page if one.is_sound]),
+        "before": None if last else min([one.pk for one in page] or lost),
+        "notices": notices,
+        "unreadable": unreadable("build", lost, page),
+    }
+
+
+def unreadable(kind: str, lost: Sequence[int], found: Sequence[Sealed]) -> list[str]:
+    """In words, the rows that can't be fetched, and those that are not as they were written."""
+    return [f"{kind} {one}" for one in sorted({*lost, *(row.pk for row in found if not row.is_sound)})]
 
 
 def builds_data(builds: Sequence[Build]) -> list[dict[str, Any]]:
     """Builds, each with its truck's number and a line for each of its designs."""
     newest = TruckRevision.objects.filter(build=OuterRef("build")).order_by("-number").values("number")[:1]
     trucks = TruckRevision.objects.readable().filter(build__in=builds, number=Subquery(newest))
-    of_build = {truck.build_id: truck for truck in trucks}
+    of_build = {truck.build_id: truck for truck in fetched(trucks)[0]}
     lines: dict[int, list[dict[str, Any]]] = {}
-    for head in newest_revisions().filter(design__build__in=builds).select_related("design").order_by("design"):
+    heads = newest_revisions().filter(design__build__in=builds).select_related("design").order_by("design")
+    for head in fetched(heads)[0]:
         lines.setdefault(head.design.build_id, []).append(_line(head))
     return [
         {
@@ -88,15 +99,27 @@ def builds_data(builds: Sequence[Build]) -> list[dict[str, Any]]:
 
 def bin_data() -> dict[str, Any]:
     """What was deleted and can be brought back, the last first."""
-    builds = Build.objects.exclude(deleted_at=None).order_by("-deleted_at")
+    binned = Build.objects.exclude(deleted_at=None).order_by("-deleted_at")
     gone = Design.objects.exclude(deleted_at=None).filter(build__deleted_at=None).select_related("build")
+    (builds, lost), (designs, lost_designs) = fetched(binned), fetched(gone.order_by("-deleted_at"))
     return {
-        "builds": [{"id": one.pk, "name": one.name, "deleted_at": one.deleted_at} for one in builds],
+        "builds": [{"id": one.pk, "name": one.name, "deleted_at": one.deleted_at} for one in builds if one.is_sound],
         "designs": [
-            {"id": one.pk, "name": one.head().name, "build": one.build.name, "deleted_at": one.deleted_at}
-            for one in gone.order_by("-deleted_at")
+            {"id": one.pk, "name": _last_name(one), "build": one.build.name, "deleted_at": one.deleted_at}
+            for one in designs
+            if one.is_sound and one.build.is_sound
         ],
+        "unreadable": unreadable("build", lost, builds) + unreadable("design", lost_designs, designs),
     }
+
+
+def _last_name(design: Design) -> str:
+    """What a design was called last, as far as that can be read."""
+    names = design.revisions.order_by("-number").values_list("name", flat=True)
+    try:
+        return str(names.first() or design)
+    except DatabaseError:
+        return str(design)
 
 
 def _known(truck: TruckRevision | None) -> list[str]:

@@ -1,15 +1,85 @@
 """What is kept: builds, the truck of each, their designs; truck and designs as immutable, numbered revisions."""
 
-from typing import Any, ClassVar, Self
+from collections.abc import Collection
+from typing import Any, ClassVar, Self, TypeVar
 
 from django.core.exceptions import ObjectDoesNotExist
-from django.db import models
+from django.db import DatabaseError, connection, models, transaction
 from django.utils.functional import cached_property
 
+from builds import seals
 from builds.packing import Damaged, base_of, pack, unpack
 
 
-class Build(models.Model):
+class Sealed(models.Model):
+    """A row with a checksum of all that it holds. One that is no longer what was written is never written over."""
+
+    seal = models.PositiveBigIntegerField(null=True, editable=False)
+    is_sound = True
+
+    class Meta:
+        abstract = True
+
+    @classmethod
+    def from_db(cls, db: str | None, field_names: Collection[str], values: Collection[Any], **how: Any) -> Self:
+        made = super().from_db(db, field_names, values, **how)
+        made.is_sound = bool(made.get_deferred_fields()) or made._is_as_sealed()
+        return made
+
+    def save(self, *args: Any, **kwargs: Any) -> None:
+        """
+        Raises:
+            Damaged: where what is stored is no longer what was written.
+        """
+        if not self.is_sound:
+            raise Damaged(self.in_words)
+        with transaction.atomic():
+            super().save(*args, **kwargs)  # gives the id and the dates that are sealed with the rest
+            self.seal = self._sealed()
+            type(self)._base_manager.filter(pk=self.pk).update(seal=self.seal)
+
+    @classmethod
+    def dated(cls, pk: int, **dates: Any) -> None:
+        """Give a row the dates that it had elsewhere, in place of those of its being made here."""
+        rows = cls._base_manager.filter(pk=pk)
+        rows.update(**dates)
+        rows.update(seal=rows.get()._sealed())
+
+    @property
+    def in_words(self) -> str:
+        return f"{self._meta.verbose_name} {self.pk}"
+
+    def _sealed(self) -> int:
+        fields = self._meta.concrete_fields
+        return seals.seal_of({
+            str(field.column): field.get_db_prep_save(getattr(self, field.attname), connection) for field in fields
+        })  # fmt: skip
+
+    def _is_as_sealed(self) -> bool:
+        try:
+            return self.seal == self._sealed()
+        except (TypeError, ValueError):
+            return False  # not even of its kind
+
+
+_Row = TypeVar("_Row", bound=Sealed)
+
+
+def fetched(query: models.QuerySet[_Row]) -> tuple[list[_Row], list[int]]:
+    """The rows of a query, those too that are not as they were written; and the ids of those that can't be fetched."""
+    try:
+        return list(query), []
+    except (ValueError, DatabaseError):  # what is no date, or no text, takes all that come with it along
+        rows, lost = [], []
+        for one in query.values_list("pk", flat=True):
+            try:
+                rows.append(query.model._base_manager.get(pk=one))
+            except (ValueError, DatabaseError):
+                lost.append(one)
+        return rows, lost
+
+
+class Build(Sealed):
     """One vehicle. `number` counts its renames, its ways into the bin and out of it: what each is made against."""
 
     number = models.PositiveIntegerField(default=1)
@@ -37,7 +107,7 @@ class StoredQuerySet(models.QuerySet[Any]):
         return self.annotate(base_packed=models.Subquery(bases.values("packed")[:1]))
 
 
-class Stored(models.Model):
+class Stored(Sealed):
     """A document as it was accepted once: the text of its file, packed. Written once, never changed, never removed."""
 
     OWNER: ClassVar[str]
@@ -72,9 +142,15 @@ class Stored(models.Model):
             Damaged: where it is no longer what was written.
         """
         try:
-            return unpack(bytes(self.packed), self._base_text())
+            if self.is_sound:
+                return unpack(bytes(self.packed), self._base_text())
         except (Damaged, ObjectDoesNotExist):
-            raise Damaged(f"{self._meta.verbose_name} {self.number}") from None
+            pass
+        raise Damaged(self.in_words)
+
+    @property
+    def in_words(self) -> str:
+        return f"{self._meta.verbose_name} {self.number}"
 
     def _base_text(self) -> str | None:
         if self.base is None:
@@ -110,7 +186,7 @@ class TruckRevision(Stored):
         return f"{self.build}, truck revision {self.number}"
 
 
-class Design(models.Model):
+class Design(Sealed):
     """One axle's suspension, or an alternative of it. What it is stands in its newest revision."""
 
     build = models.ForeignKey(Build, on_delete=models.PROTECT, related_name="designs")
@@ -151,7 +227,7 @@ class Revision(Stored):
         return stood_on
 
 
-class Operation(models.Model):
+class Operation(Sealed):
     """Something that was done and changed what is kept, by the number that whoever asked for it gave it."""
 
     number = models.CharField(max_length=64, unique=True)
@@ -164,7 +240,7 @@ class Operation(models.Model):
         return self.number
 
 
-class Notice(models.Model):
+class Notice(Sealed):
     """What the shop has to hear of its store, until someone has read it and puts it away."""
 
     words = models.TextField()

@@ -97,10 +97,12 @@ class BinnedDesign(BinnedBuild):
 
 
 class BinOut(Schema):
-    """What was deleted and can be brought back, the last first; a deleted build has its designs with it."""
+    """What was deleted and can be brought back, the last first; a deleted build has its designs with
+    it. And which rows are damaged, in words."""
 
     builds: list[BinnedBuild]
     designs: list[BinnedDesign]
+    unreadable: list[str]
 
 
 class HealthOut(Schema):
@@ -114,11 +116,13 @@ class HealthOut(Schema):
 
 
 class BuildsOut(Schema):
-    """A page of builds, the newest first; `before` asks for the next, null after the last. And what is to be heard."""
+    """A page of builds, the newest first; `before` asks for the next, null after the last. What is to be heard;
+    and which rows are damaged, in words."""
 
     builds: list[BuildOut]
     before: int | None
     notices: list[NoticeOut]
+    unreadable: list[str]
 
 
 class BuildIn(Schema):

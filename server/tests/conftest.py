@@ -1,8 +1,17 @@
+import json
+import shutil
+import sqlite3
+from contextlib import closing
+from pathlib import Path
+from typing import Any
+
 import pytest
-from speaking import TENDER, Caller
+from speaking import TENDER, Caller, managed
 
 from builds import workers
 from builds.actions import create_build, import_design
+from builds.packing import base_of, pack, unpack
+from builds.seals import seal_again
 
 
 @pytest.fixture
@@ -20,3 +29,34 @@ def patient() -> None:
     """A busy machine takes its time: what is asked here is waited for; limits have tests of their own."""
     for pool in (workers.LIVE, workers.PULLS, workers.HEAVY):
         pool.limit_s = 600
+
+
+@pytest.fixture(scope="session")
+def made(tmp_path_factory: pytest.TempPathFactory) -> Path:
+    """A store with the demo and forty edits in it."""
+    data = tmp_path_factory.mktemp("made")
+    managed(data, "migrate")
+    managed(data, "load_demo")
+    with closing(sqlite3.connect(data / "oak-lever.sqlite3")) as store:
+        (base,) = store.execute("SELECT packed FROM builds_revision WHERE design_id = 1").fetchone()
+        text = unpack(base)
+        name = json.loads(text)["name"]
+        for n in range(2, 42):
+            whole = base_of(n)
+            against = None if whole is None else text + " " * (whole - 1)
+            row = (1, n, name, pack(text + " " * (n - 1), against), whole)
+            store.execute(
+                "INSERT INTO builds_revision (design_id, number, name, packed, base, truck, created_at) VALUES (?, ?, ?, ?, ?, 1, '2026-01-01')",
+                row,
+            )
+        seal_again(store, "builds_revision")
+        store.commit()
+    return data
+
+
+@pytest.fixture
+def data(made: Path, tmp_path: Path, settings: Any) -> Path:
+    """A folder of one's own with that store in it."""
+    shutil.copyfile(made / "oak-lever.sqlite3", tmp_path / "oak-lever.sqlite3")
+    settings.DATA = tmp_path
+    return tmp_path

@@ -163,7 +163,7 @@ def test_the_bin_holds_designs_until_they_are_brought_back(call: Caller, design:
     call("DELETE", "/api/builds/{build_id}", build_id=Build.objects.get().pk, base=1)
     assert call("POST", "/api/designs/{design_id}/restore", design_id=design)[0] == 200
     assert len(call("GET", "/api/builds")[1]["builds"][0]["designs"]) == 1
-    assert call("GET", "/api/bin")[1] == {"builds": [], "designs": []}
+    assert call("GET", "/api/bin")[1] == {"builds": [], "designs": [], "unreadable": []}
 
 
 def test_the_reason_of_an_alternative_stands_by_it(call: Caller, design: int) -> None:

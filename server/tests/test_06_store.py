@@ -16,7 +16,8 @@ from speaking import DESIGN, REVISIONS, TENDER, Caller, edited, managed
 from builds.actions import create_build, import_design, save_revision
 from builds.models import Notice, Revision
 from builds.packing import EVERY, Damaged, base_of, pack, unpack
-from builds.store import copies, opening, places
+from builds.seals import seal_again
+from builds.store import copies, opening, places, rehearsal
 from builds.store.salvage import salvage
 
 DOCUMENT = json.loads(TENDER)
@@ -61,36 +62,6 @@ class TestPacking:
         heights = [json.loads(text)["links"][0]["axle"]["at"][2] for text in texts[1:]]
         assert heights == [400.0 + n for n in range(60)]
         assert sum(len(row.packed) for row in rows) < sum(map(len, texts)) / 10
-
-
-@pytest.fixture(scope="module")
-def made(tmp_path_factory: pytest.TempPathFactory) -> Path:
-    """A store with the demo and forty edits in it."""
-    data = tmp_path_factory.mktemp("made")
-    managed(data, "migrate")
-    managed(data, "load_demo")
-    with closing(sqlite3.connect(data / "oak-lever.sqlite3")) as store:
-        (base,) = store.execute("SELECT packed FROM builds_revision WHERE design_id = 1").fetchone()
-        text = unpack(base)
-        name = json.loads(text)["name"]
-        for n in range(2, 42):
-            whole = base_of(n)
-            against = None if whole is None else text + " " * (whole - 1)
-            row = (1, n, name, pack(text + " " * (n - 1), against), whole)
-            store.execute(
-                "INSERT INTO builds_revision (design_id, number, name, packed, base, truck, created_at) VALUES (?, ?, ?, ?, ?, 1, '2026-01-01')",
-                row,
-            )
-        store.commit()
-    return data
-
-
-@pytest.fixture
-def data(made: Path, tmp_path: Path, settings: Any) -> Path:
-    """A folder of one's own with that store in it."""
-    shutil.copyfile(made / "oak-lever.sqlite3", tmp_path / "oak-lever.sqlite3")
-    settings.DATA = tmp_path
-    return tmp_path
 
 
 def rows(path: Path) -> dict[str, list[Any]]:
@@ -147,6 +118,7 @@ class TestBackup:
         assert "already" in managed(data, "backup_store", str(copy), right=False)
         with closing(sqlite3.connect(places.store())) as store:
             store.execute("UPDATE builds_build SET notes = 'later'")
+            seal_again(store, "builds_build")
             store.commit()
         later = rows(places.store())
         said = managed(data, "restore_store", str(copy))
@@ -161,23 +133,23 @@ class TestRestore:
         server = places.Lock()
         server.share()
         with pytest.raises(places.InUse):
-            copies.restore(data / "copy.sqlite3")
+            rehearsal.restore(data / "copy.sqlite3")
         server.close()
-        assert copies.restore(data / "copy.sqlite3")
+        assert rehearsal.restore(data / "copy.sqlite3")
 
     @pytest.mark.parametrize("what", [b"", b"SQLite format 3\0", b"nonsense" * 1000])
     def test_of_what_is_no_backup_changes_nothing(self, data: Path, what: bytes) -> None:
         before = places.store().read_bytes()
         (data / "odd.sqlite3").write_bytes(what)
         with pytest.raises(copies.Unsound):
-            copies.restore(data / "odd.sqlite3")
+            rehearsal.restore(data / "odd.sqlite3")
         assert places.store().read_bytes() == before
 
     def test_over_a_damaged_store_puts_that_aside(self, data: Path) -> None:
         copies.back_up(places.store(), data / "copy.sqlite3")
         good = rows(data / "copy.sqlite3")
         places.store().write_bytes(b"nonsense" * 1000)
-        aside = copies.restore(data / "copy.sqlite3")
+        aside = rehearsal.restore(data / "copy.sqlite3")
         assert aside is not None
         assert aside.read_bytes() == b"nonsense" * 1000
         assert rows(places.store()) == good
@@ -235,6 +207,7 @@ class TestSalvage:
             store.execute(
                 "UPDATE builds_revision SET packed = ?, base = NULL WHERE design_id = 1 AND number = 41", [pack("x")]
             )
+            seal_again(store, "builds_revision")
             store.commit()
         before = rows(places.store())
         damage_a_text(2, 1)

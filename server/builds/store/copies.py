@@ -1,12 +1,12 @@
 """Copies of the store: taken while it is in use, and each checked to its last revision before it counts."""
 
 import os
-import shutil
 import sqlite3
 from collections.abc import Iterator
 from contextlib import closing
 from pathlib import Path
 
+from builds import seals
 from builds.packing import Damaged, unpack
 from builds.store import places
 
@@ -67,39 +67,6 @@ def put(part: Path, target: Path) -> None:
         os.close(folder)
 
 
-def restore(source: Path) -> Path | None:
-    """Put a backup in the store's place. What was there is backed up first, or put aside where it is damaged.
-
-    Returns:
-        where the store as it was lies now; None if there was none.
-
-    Raises:
-        Unsound: the backup is not sound.
-        places.InUse: a server uses the store.
-    """
-    if not source.is_file():
-        raise FileNotFoundError(f"there is no file {source}")
-    faults = verify(source)
-    if faults:
-        raise Unsound(source, faults)
-    with places.alone():
-        store, before = places.store(), None
-        if store.exists():
-            before = places.backup_place(places.RESTORE)
-            try:
-                back_up(store, before)
-                places.remove_old(places.RESTORE)
-            except Unsound:
-                before = put_aside(store)
-        part = store.with_name("restoring.part")
-        shutil.copyfile(source, part)
-        part.chmod(0o600)
-        for file in places.beside(store):
-            file.unlink(missing_ok=True)
-        put(part, store)
-    return before
-
-
 def put_aside(store: Path) -> Path:
     """Move a damaged store, and what SQLite keeps beside it, to a folder of its own: where it lies then."""
     folder = places.damaged() / places.stamp()
@@ -120,14 +87,17 @@ def is_blank(path: Path) -> bool:
 
 
 def verify(path: Path) -> list[str]:
-    """What is wrong with a store: its pages, its references, every text in it. None: it is sound."""
+    """What is wrong with a store: its pages, its references, every row and every text in it. None: it is sound."""
     return _faults(path, "integrity_check", "")
 
 
 def verify_quickly(path: Path) -> list[str]:
-    """What is wrong with a store's pages, and with the newest text of each document."""
-    newest = " WHERE number = (SELECT max(number) FROM {table} AS o WHERE o.{owner} = {table}.{owner})"
-    return _faults(path, "quick_check", newest)
+    """What is wrong with a store's pages, its rows, and the newest text of each document."""
+    return _faults(path, "quick_check", NEWEST)
+
+
+NEWEST = " WHERE number = (SELECT max(number) FROM {table} AS o WHERE o.{owner} = {table}.{owner})"
+"""The condition that picks the newest revision of each document."""
 
 
 def _faults(path: Path, check: str, which: str) -> list[str]:
@@ -141,12 +111,34 @@ def _faults(path: Path, check: str, which: str) -> list[str]:
                 return ["is no store of builds"]
             dangling = store.execute("PRAGMA foreign_key_check").fetchall()
             faults = [f"a row of {table} refers to nothing" for table, *_ in dangling]
-            for table, owner in DOCUMENTS.items():
-                if table in tables and "packed" in columns_of(store, table):
-                    faults += unreadable(store, table, owner, which.format(table=table, owner=owner))
-            return faults[:_MOST_FAULTS]
-    except sqlite3.DatabaseError as error:
+            for table in sorted(tables):
+                owner = DOCUMENTS.get(table)
+                rows = which.format(table=table, owner=owner) if owner else ""
+                bad = seals.broken_rows(store, table, rows)
+                faults += [f"{table.removeprefix('builds_')} {row} is not as it was written" for row in bad]
+                if owner and "packed" in columns_of(store, table):
+                    faults += unreadable(store, table, owner, rows)
+            return [*faults, *without_what_they_need(store)][:_MOST_FAULTS]
+    except (sqlite3.DatabaseError, UnicodeDecodeError) as error:
         return [str(error)]
+
+
+def without_what_they_need(store: sqlite3.Connection) -> Iterator[str]:
+    """In words, each design without a revision, and each revision without the truck that it names."""
+    tables = tables_of(store)
+    if "builds_revision" in tables:
+        bare = "SELECT id FROM builds_design WHERE id NOT IN (SELECT design_id FROM builds_revision)"
+        for (design,) in store.execute(bare):
+            yield f"design {design} has no revision"
+    if "builds_truckrevision" in tables:
+        for design, number, truck in store.execute(f"SELECT design_id, number, truck {ON_NO_TRUCK}"):
+            yield f"revision {number} of design {design} stands on a truck revision {truck} that is not there"
+
+
+ON_NO_TRUCK = (
+    "FROM builds_revision r WHERE NOT EXISTS (SELECT 1 FROM builds_truckrevision t JOIN builds_design d "
+    "ON d.build_id = t.build_id WHERE d.id = r.design_id AND t.number = r.truck)"
+)
 
 
 def tables_of(store: sqlite3.Connection) -> set[str]:

@@ -1,19 +1,26 @@
 """Everything in the store as open files, and back: builds, trucks, designs, every revision of them."""
 
 import json
+from collections.abc import Iterator
+from contextlib import contextmanager, suppress
+from datetime import datetime
 from pathlib import Path
-from typing import Any
+from typing import Any, TypeVar
 
-from django.db import transaction
+from django.db import DatabaseError, transaction
+from django.db.models import DateTimeField, QuerySet
+from django.utils import timezone
 from django.utils.dateparse import parse_datetime
 
-from builds.actions import as_stored, bare_text
-from builds.models import Build, Design, Revision, TruckRevision
+from builds.actions import bare_text, on_truck
+from builds.models import Build, Design, Revision, Sealed, Stored, TruckRevision, fetched
 from builds.packing import Damaged
 from oak_lever.api import Fault, Refused, read_design, read_truck, write_design
 
 FORMAT, VERSION = "oak-lever-build", 1
 _BARE = ".bare.json"
+_Kept = TypeVar("_Kept", bound=Sealed)
+_Text = TypeVar("_Text", bound=Stored)
 
 _README = f"""Everything that was in an Oak Lever store, as open files.
 
@@ -43,15 +50,33 @@ def write_all(folder: Path) -> list[str]:
     folder.mkdir(parents=True, exist_ok=True)
     (folder / "README.txt").write_text(_README)
     lost: list[str] = []
-    for build in Build.objects.order_by("pk"):
-        place = folder / _name(build.pk, build.name)
-        dates = _dates(build)
-        about = {"format": FORMAT, "version": VERSION, "name": build.name, "notes": build.notes, **dates}
+    for number in Build.objects.order_by("pk").values_list("pk", flat=True):
+        build = _found(Build, number, lost)
+        if build is None:
+            continue
+        place = folder / _name(build.pk, str(build.name))
+        about = {"format": FORMAT, "version": VERSION, "name": build.name, "notes": build.notes, **_dates(build)}
         _write(place / "build.json", about)
-        _write_trucks(place / "truck", build, lost)
-        for design in build.designs.order_by("pk"):
-            _write_design(place / "designs" / _name(design.pk, design.head().name), design, lost)
+        trucks = _write_trucks(place / "truck", build, lost)
+        for design in build.designs.order_by("pk").values_list("pk", flat=True):
+            _write_design(place / "designs", design, trucks, lost)
     return lost
+
+
+def _found(kind: type[_Kept], number: int, lost: list[str], words: str = "") -> _Kept | None:
+    """A row, with this moment for a date of it that cannot be read; one that is not as it was written is named."""
+    words = words or f"{kind._meta.verbose_name} {number}"
+    dates = [one.attname for one in kind._meta.concrete_fields if isinstance(one, DateTimeField)]
+    for undated in ([], dates):
+        with suppress(ValueError, DatabaseError):
+            row: _Kept = kind._base_manager.defer(*undated).get(pk=number)
+            if undated or not row.is_sound:
+                lost.append(f"{words} is not as it was written")
+            for name in undated:
+                setattr(row, name, timezone.now() if name == "created_at" else None)
+            return row
+    lost.append(f"{words}, and all that belongs to it")
+    return None
 
 
 def _name(number: int, name: str) -> str:
@@ -65,27 +90,43 @@ def _write(file: Path, data: Any) -> None:
     file.write_text(json.dumps(data, indent=2, ensure_ascii=False) + "\n")
 
 
-def _write_trucks(place: Path, build: Build, lost: list[str]) -> None:
-    history = []
-    for row in build.trucks.readable().order_by("number").iterator():
+def _rows(query: QuerySet[_Text], whose: str, lost: list[str]) -> list[_Text]:
+    """The revisions of a document, those that are not as they were written among them, named."""
+    rows, bad = fetched(query.order_by("number"))
+    kind = query.model
+    again = [_found(kind, one, lost, f"{whose}: {kind._meta.verbose_name} in row {one}") for one in bad]
+    return sorted([*rows, *(row for row in again if row)], key=lambda row: row.number)
+
+
+def _write_trucks(place: Path, build: Build, lost: list[str]) -> dict[int, TruckRevision]:
+    """Write a build's trucks: those that could be, by their numbers."""
+    trucks = {}
+    for row in _rows(build.trucks.readable(), str(build.name), lost):
         try:
             text = row.text
         except Damaged:
             lost.append(f"{build.name}: truck revision {row.number}")
             continue
-        history.append({"number": row.number, "stored_at": row.created_at.isoformat()})
+        trucks[row.number] = row
         place.mkdir(parents=True, exist_ok=True)
         (place / f"r{row.number:06}.json").write_text(text)
+    history = [{"number": row.number, "stored_at": row.created_at.isoformat()} for row in trucks.values()]
     _write(place / "history.json", {"revisions": history})
+    return trucks
 
 
-def _write_design(place: Path, design: Design, lost: list[str]) -> None:
+def _write_design(folder: Path, number: int, trucks: dict[int, TruckRevision], lost: list[str]) -> None:
+    design = _found(Design, number, lost)
+    if design is None:
+        return
+    rows = _rows(design.revisions.readable(), f"design {number}", lost)
+    place = folder / _name(number, str(rows[-1].name) if rows else "")
     place.mkdir(parents=True)
     history = []
-    for row in design.revisions.readable().select_related("design").order_by("number").iterator():
+    for row in rows:
         try:
-            file, text = _standing_alone(row)
-        except (Damaged, TruckRevision.DoesNotExist):
+            file, text = _standing_alone(row, trucks[row.truck])
+        except (Damaged, KeyError):
             lost.append(f"{row.name}: revision {row.number}")
             continue
         history.append({"number": row.number, "stored_at": row.created_at.isoformat(), "truck": row.truck})
@@ -98,9 +139,9 @@ def _dates(kept: Build | Design) -> dict[str, str | None]:
     return {name: at.isoformat() if at else None for name, at in dates.items()}
 
 
-def _standing_alone(row: Revision) -> tuple[str, str]:
+def _standing_alone(row: Revision, truck: TruckRevision) -> tuple[str, str]:
     try:
-        return f"r{row.number:06}.json", write_design(as_stored(row))
+        return f"r{row.number:06}.json", write_design(on_truck(row, truck))
     except Refused:
         return f"r{row.number:06}{_BARE}", row.text
 
@@ -126,6 +167,10 @@ def read_all(folder: Path) -> int:
     return len(builds)
 
 
+class _Malformed(Exception):
+    """What is wrong with a file, in words."""
+
+
 class _Files:
     """Reading files of a folder, and their faults."""
 
@@ -134,6 +179,14 @@ class _Files:
 
     def fault(self, file: Path, message: str) -> None:
         self.faults.append(Fault(str(file.relative_to(self.root)), message))
+
+    @contextmanager
+    def naming(self, file: Path) -> Iterator[None]:
+        """What is found malformed here is a fault of that file."""
+        try:
+            yield
+        except _Malformed as why:
+            self.fault(file, str(why))
 
     def text(self, file: Path) -> str | None:
         try:
@@ -155,25 +208,64 @@ class _Files:
         return data
 
 
+def _moment(keys: dict[str, Any], name: str, *, needed: bool = True) -> datetime | None:
+    """A date and time with its zone."""
+    text = keys.get(name)
+    if text is None and not needed:
+        return None
+    with suppress(ValueError, TypeError):
+        at = parse_datetime(str(text))
+        if at is not None and at.tzinfo is not None:
+            return at
+    raise _Malformed(f"{name} must be a date and time like 2026-01-31T08:00:00+00:00")
+
+
+def _count(keys: dict[str, Any], name: str) -> int:
+    number = keys.get(name)
+    if not isinstance(number, int) or isinstance(number, bool) or not 1 <= number < _FAR:
+        raise _Malformed(f"{name} must be a whole number, 1 or more")
+    return number
+
+
+_FAR = 10**6
+"""No document has so many revisions."""
+
+
+def _entries(history: dict[str, Any], *names: str) -> list[dict[str, Any]]:
+    """The revisions of a history, each with its number once."""
+    entries = history["revisions"]
+    if not isinstance(entries, list) or not all(isinstance(one, dict) and set(names) <= set(one) for one in entries):
+        raise _Malformed(f"revisions must be a list of objects with {', '.join(names)}")
+    numbers = [_count(one, "number") for one in entries]
+    if len(set(numbers)) < len(numbers):
+        raise _Malformed("a revision is there twice")
+    return entries
+
+
 def _read_build(file: Path, root: Path, faults: list[Fault]) -> None:
     files = _Files(root, faults)
     about = files.keys(file, "format", "version", "name", "notes", "created_at", "deleted_at")
     if about is None:
         return
-    if (about["format"], about["version"]) != (FORMAT, VERSION):
-        files.fault(file, f"is not {FORMAT} version {VERSION}")
-        return
-    build = Build.objects.create(name=str(about["name"])[:200], notes=str(about["notes"]))
-    _dated(Build, build.pk, created_at=about["created_at"], deleted_at=about["deleted_at"])
     home = file.parent
-    history = files.keys(home / "truck" / "history.json", "revisions")
-    for entry in history["revisions"] if history else []:
-        _read_truck(files, home / "truck", build, entry)
-    for folder in sorted((home / "designs").glob("*/")):
-        _read_design(files, folder, build)
+    trucks = home / "truck" / "history.json"
+    with files.naming(file):
+        if (about["format"], about["version"]) != (FORMAT, VERSION):
+            raise _Malformed(f"is not {FORMAT} version {VERSION}")
+        dates = {"created_at": _moment(about, "created_at"), "deleted_at": _moment(about, "deleted_at", needed=False)}
+        build = Build.objects.create(name=str(about["name"])[:200], notes=str(about["notes"]))
+        Build.dated(build.pk, **dates)
+        history = files.keys(trucks, "revisions")
+        with files.naming(trucks):
+            for entry in _entries(history, "number", "stored_at") if history else []:
+                _read_truck(files, trucks.parent, build, entry)
+        for folder in sorted((home / "designs").glob("*/")):
+            with files.naming(folder / "history.json"):
+                _read_design(files, folder, build)
 
 
 def _read_truck(files: _Files, place: Path, build: Build, entry: dict[str, Any]) -> None:
+    at = _moment(entry, "stored_at")
     file = place / f"r{entry['number']:06}.json"
     text = files.text(file)
     if text is None:
@@ -184,21 +276,29 @@ def _read_truck(files: _Files, place: Path, build: Build, entry: dict[str, Any])
         files.fault(file, str(refusal))
         return
     made = TruckRevision.write(text, entry["number"], build=build)
-    _dated(TruckRevision, made.pk, created_at=entry["stored_at"])
+    TruckRevision.dated(made.pk, created_at=at)
 
 
 def _read_design(files: _Files, place: Path, build: Build) -> None:
     history = files.keys(place / "history.json", "created_at", "deleted_at", "revisions")
     if history is None:
         return
+    dates = {"created_at": _moment(history, "created_at"), "deleted_at": _moment(history, "deleted_at", needed=False)}
+    entries = _entries(history, "number", "stored_at", "truck")
+    if not entries:
+        raise _Malformed("has no revision in it")
+    trucks = set(build.trucks.values_list("number", flat=True))
     design = Design.objects.create(build=build)
-    _dated(Design, design.pk, created_at=history["created_at"], deleted_at=history["deleted_at"])
-    for entry in history["revisions"]:
+    Design.dated(design.pk, **dates)
+    for entry in entries:
+        at = _moment(entry, "stored_at")
+        if _count(entry, "truck") not in trucks:
+            raise _Malformed(f"stands on a truck revision {entry['truck']} that is not there")
         found = _bare(files, place, entry["number"])
         if found is not None:
             name, text = found
             made = Revision.write(text, entry["number"], design=design, name=name, truck=entry["truck"])
-            _dated(Revision, made.pk, created_at=entry["stored_at"])
+            Revision.dated(made.pk, created_at=at)
 
 
 def _bare(files: _Files, place: Path, number: int) -> tuple[str, str] | None:
@@ -216,8 +316,3 @@ def _bare(files: _Files, place: Path, number: int) -> tuple[str, str] | None:
         files.fault(whole, str(refusal))
         return None
     return document.name, bare_text(document)
-
-
-def _dated(kind: Any, pk: int, **dates: str | None) -> None:
-    """The dates that it had, not those of its being read in."""
-    kind.objects.filter(pk=pk).update(**{name: parse_datetime(at) if at else None for name, at in dates.items()})

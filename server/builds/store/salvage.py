@@ -7,6 +7,7 @@ from datetime import datetime
 from pathlib import Path
 from typing import Any
 
+from builds import seals
 from builds.store import copies, places
 
 _MOST_AT_ONCE = 512
@@ -35,8 +36,10 @@ def salvage(store: Path) -> str:
     with closing(sqlite3.connect(part)) as made:
         for statement in schema:
             made.execute(statement)
-        last = _take_over(made, store)
+        last, unsealed = _take_over(made, store)
         helped = next((backup for backup in backups if _filled(made, backup)), None)
+        older = _there(made, unsealed)
+        doubtful = _take_as_they_are(made, unsealed) + _put_on_a_truck(made)
         _take_off_orphans(made)
         lost = _missing(made, last)
         made.commit()
@@ -45,9 +48,12 @@ def salvage(store: Path) -> str:
         raise copies.Unsound(part, faults)
     aside = copies.put_aside(store)
     copies.put(part, store)
-    what = f"not to be read any more: {', '.join(lost)}" if lost else "nothing is missing as far as can be told"
+    said = [f"not to be read any more: {', '.join(lost)}" if lost else "nothing is missing as far as can be told"]
+    said += [f"as it was when it was backed up, without what changed since: {', '.join(older)}"] if older else []
+    said += [f"kept, but not all as it was written: {', '.join(doubtful)}"] if doubtful else []
     also = f" and of the backup {helped.name}" if helped else ""
-    return f"The store was damaged. It lies as it was at {aside}. All that can be read of it{also} was saved; {what}."
+    saved = f"All that can be read of it{also} was saved; {'; '.join(said)}."
+    return f"The store was damaged. It lies as it was at {aside}. {saved}"
 
 
 def _schema(source: Path) -> list[str]:
@@ -69,27 +75,94 @@ def _documents(made: sqlite3.Connection) -> list[tuple[str, str]]:
     return [(table, owner) for table, owner in copies.DOCUMENTS.items() if "packed" in copies.columns_of(made, table)]
 
 
-def _take_over(made: sqlite3.Connection, source: Path) -> dict[str, int]:
-    """Take every row of a store that can be read, has what its columns say, and has a text that is the one written.
+def _take_over(made: sqlite3.Connection, source: Path) -> tuple[dict[str, int], dict[str, list[Row]]]:
+    """Take every row of a store that can be read, has what its columns say, is as it was sealed, and has a text that is
+    the one written.
 
     Returns:
-        The last id that each table gave out, where that can be read.
+        The last id that each table gave out, where that can be read; and the rows of each that are not as sealed.
     """
     last: dict[str, int] = {}
+    unsealed: dict[str, list[Row]] = {}
     with closing(copies.reading(source)) as store:
         for table in _tables(made):
             columns = copies.columns_of(made, table)
-            marks = ", ".join("?" * len(columns))
             kinds = [(kind, needed) for _, _, kind, needed, *_ in made.execute(f"PRAGMA table_info({table})")]
-            rows = (row for row in _rows(store, table, columns) if _fits(row, kinds))
-            made.executemany(f"INSERT OR IGNORE INTO {table} ({', '.join(columns)}) VALUES ({marks})", rows)
+            sealed = seals.sealed_columns(made, table)
+            rows = [row for row in _rows(store, table, columns) if _fits(row, kinds)]
+            doubtful = [row for row in rows if sealed and not seals.is_sealed(row, sealed)]
+            unsealed |= {table: doubtful} if doubtful else {}
+            _insert(made, table, [row for row in rows if row not in doubtful])
             with suppress(sqlite3.DatabaseError):
                 for (number,) in store.execute("SELECT seq FROM sqlite_sequence WHERE name = ?", (table,)):
                     last[table] = number
+    _take_off_unreadable(made)
+    return last, unsealed
+
+
+def _insert(made: sqlite3.Connection, table: str, rows: list[Row]) -> None:
+    columns = copies.columns_of(made, table)
+    made.executemany(
+        f"INSERT OR IGNORE INTO {table} ({', '.join(columns)}) VALUES ({', '.join('?' * len(columns))})", rows
+    )
+
+
+def _take_off_unreadable(made: sqlite3.Connection) -> None:
     for table, owner in _documents(made):
         bad = [(row,) for row, *_ in copies.unreadable_rows(made, table, owner)]
         made.executemany(f"DELETE FROM {table} WHERE id = ?", bad)
-    return last
+
+
+def _there(made: sqlite3.Connection, unsealed: dict[str, list[Row]]) -> list[str]:
+    """In words, which of those rows a backup had: as they were then, but for revisions, which never change."""
+    words = []
+    for table in sorted(set(unsealed) - set(copies.DOCUMENTS)):
+        there = {row for (row,) in made.execute(f"SELECT id FROM {table}")}
+        words += [_one(table, row) for row in sorted(there & _ids(made, table, unsealed[table]))]
+    return words
+
+
+def _ids(made: sqlite3.Connection, table: str, rows: list[Row]) -> set[int]:
+    at = copies.columns_of(made, table).index("id")
+    return {row[at] for row in rows}
+
+
+def _one(table: str, row: int) -> str:
+    return f"{table.removeprefix('builds_')} {row}"
+
+
+def _take_as_they_are(made: sqlite3.Connection, unsealed: dict[str, list[Row]]) -> list[str]:
+    """Take the rows that are not as sealed and that no backup has: a wrong date costs no edit. Which, in words."""
+    kept: dict[str, set[int]] = {}
+    for table, rows in unsealed.items():
+        before = {row for (row,) in made.execute(f"SELECT id FROM {table}")}
+        _insert(made, table, rows)
+        kept[table] = _ids(made, table, rows) - before
+    _take_off_unreadable(made)
+    words = []
+    for table, ids in kept.items():
+        chosen = f" WHERE id IN ({', '.join(map(str, sorted(ids)))})"
+        seals.seal_again(made, table, chosen)
+        words += [_one(table, row) for (row,) in made.execute(f"SELECT id FROM {table}{chosen} ORDER BY id")]
+    return words
+
+
+def _put_on_a_truck(made: sqlite3.Connection) -> list[str]:
+    """Put each revision whose truck is lost on the newest of its build. Which, in words."""
+    if "builds_truckrevision" not in copies.tables_of(made):
+        return []
+    of = "SELECT build_id FROM builds_design WHERE id = ?"
+    newest = f"SELECT max(number) FROM builds_truckrevision WHERE build_id = ({of})"
+    words = []
+    for row, design in made.execute(f"SELECT id, design_id {copies.ON_NO_TRUCK}").fetchall():
+        (truck,) = made.execute(newest, (design,)).fetchone()
+        if truck is None:
+            made.execute("DELETE FROM builds_revision WHERE id = ?", (row,))
+        else:
+            made.execute("UPDATE builds_revision SET truck = ? WHERE id = ?", (truck, row))
+            seals.seal_again(made, "builds_revision", f" WHERE id = {row}")
+            words.append(_one("builds_revision", row))
+    return words
 
 
 def _rows(store: sqlite3.Connection, table: str, columns: list[str]) -> Iterator[Row]:
@@ -164,6 +237,7 @@ def _take_off_orphans(made: sqlite3.Connection) -> None:
         "SELECT DISTINCT build_id, 1, 'Found again ' || build_id, '', datetime() FROM builds_design "
         "WHERE build_id NOT IN (SELECT id FROM builds_build)"
     )
+    seals.seal_again(made, "builds_build", " WHERE name LIKE 'Found again %'")
     for table, owner in _documents(made):
         whose = f"builds_{owner.removesuffix('_id')}"
         made.execute(f"DELETE FROM {table} WHERE {owner} NOT IN (SELECT id FROM {whose})")

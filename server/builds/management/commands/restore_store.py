@@ -6,7 +6,7 @@ from typing import Any
 
 from django.core.management.base import BaseCommand, CommandError
 
-from builds.store import copies, opening, places
+from builds.store import copies, opening, places, rehearsal
 
 
 class Command(BaseCommand):
@@ -17,9 +17,7 @@ class Command(BaseCommand):
 
     def handle(self, *args: Any, source: Path, **options: Any) -> None:
         try:
-            if source.is_file() and not copies.verify(source):
-                opening.refuse_newer(source)
-            before = copies.restore(source)
+            before = rehearsal.restore(source)
         except places.InUse:
             raise CommandError("A server is using the store. End it first (Ctrl-C), then restore.") from None
         except (copies.Unsound, opening.Newer, OSError) as error:
