@@ -7,6 +7,7 @@ import styled from "styled-components";
 import { making } from "../../shell/making";
 import { NO_SERVER, reasonOf, type Schemas, server } from "../../api/client";
 import { Button, Shade, Sheet, Trouble } from "../../ui/controls";
+import { Unreadable } from "./Unreadable";
 
 const List = styled.ul`
   list-style: none;
@@ -31,6 +32,19 @@ const List = styled.ul`
 
 const day = (at: string) => new Date(at).toLocaleDateString("en-US", { dateStyle: "medium" });
 
+const rowsOf = (bin: Schemas["BinOut"]) => [
+  ...bin.builds.map((one) => ({
+    ...one,
+    what: "Build",
+    restore: () => making.restoreBuild(one.id, one.name),
+  })),
+  ...bin.designs.map((one) => ({
+    ...one,
+    what: `Design of ${one.build}`,
+    restore: () => making.restoreDesign(one.id, one.name),
+  })),
+];
+
 export function BinSheet({ onBack, onClose }: { onBack: () => Promise<void>; onClose: () => void }) {
   const [bin, setBin] = useState<Schemas["BinOut"] | null>(null);
   const [trouble, setTrouble] = useState<string | null>(null);
@@ -49,24 +63,14 @@ export function BinSheet({ onBack, onClose }: { onBack: () => Promise<void>; onC
     await onBack();
     onClose();
   };
-  const rows = bin && [
-    ...bin.builds.map((one) => ({
-      ...one,
-      what: "Build",
-      restore: () => making.restoreBuild(one.id, one.name),
-    })),
-    ...bin.designs.map((one) => ({
-      ...one,
-      what: `Design of ${one.build}`,
-      restore: () => making.restoreDesign(one.id, one.name),
-    })),
-  ];
+  const rows = bin && rowsOf(bin);
   return (
     <Shade isOpen isDismissable onOpenChange={(open) => !open && onClose()}>
       <Sheet>
         <Dialog>
           <Heading slot="title">Bin</Heading>
           {trouble && <Trouble role="alert">{trouble}</Trouble>}
+          <Unreadable rows={bin?.unreadable ?? []} />
           {!rows && !trouble && <p role="status">Looking…</p>}
           {rows?.length === 0 && <p>Nothing was deleted.</p>}
           <List aria-label="Deleted, the last first">

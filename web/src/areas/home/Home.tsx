@@ -13,6 +13,7 @@ import { BinSheet } from "./BinSheet";
 import { BuildCard } from "./BuildCard";
 import { type Notice, useBuilds } from "./builds";
 import { Field } from "./fields";
+import { Unreadable } from "./Unreadable";
 
 const Page = styled.div`
   min-height: 100%;
@@ -81,6 +82,7 @@ export function Home() {
           <Button onPress={() => setBin(true)}>Bin</Button>
         </div>
         <Notices notices={home.notices} onRead={home.putAway} />
+        <Unreadable rows={home.unreadable} />
         {trouble && (
           <div className="line">
             <Trouble role="alert">{trouble}</Trouble>

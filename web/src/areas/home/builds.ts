@@ -47,6 +47,7 @@ function useSaying() {
 function usePages(ask: ReturnType<typeof useSaying>["ask"]) {
   const [builds, setBuilds] = useState<Build[] | null>(null);
   const [notices, setNotices] = useState<Notice[]>([]);
+  const [unreadable, setUnreadable] = useState<string[]>([]);
   const [before, setBefore] = useState<number | null>(null);
   const [many, setMany] = useState(false);
   const [lost, setLost] = useState(0);
@@ -65,6 +66,7 @@ function usePages(ask: ReturnType<typeof useSaying>["ask"]) {
       setBefore(page.before);
       setMany((were) => were || page.before !== null || page.builds.length >= ENOUGH_TO_SEARCH);
       setNotices(page.notices);
+      setUnreadable((before) => (from === null ? page.unreadable : [...before, ...page.unreadable]));
     },
     [ask],
   );
@@ -85,6 +87,7 @@ function usePages(ask: ReturnType<typeof useSaying>["ask"]) {
     many,
     notices,
     setNotices,
+    unreadable,
     find,
     look: setFind,
     more,

@@ -19,8 +19,12 @@ const revision = {
   design: 7, build: 3, build_name: "Fell tender", number: 1, truck: 1, stored_on: 1, stored_at: "2026-11-24T10:00:00Z",
   document: tender,
 }; // prettier-ignore
-const page = (builds: unknown[], before: number | null = null, notices: unknown[] = []) =>
-  ok({ builds, before, notices });
+const page = (
+  builds: unknown[],
+  before: number | null = null,
+  notices: unknown[] = [],
+  unreadable: string[] = [],
+) => ok({ builds, before, notices, unreadable });
 const basis = (builds: unknown[]) => ({
   "GET /api/builds": () => page(builds),
   "GET /api/builds/3": () => ok(builds[0]),
@@ -110,6 +114,16 @@ describe("the builds", () => {
     expect(asked.map((a) => a.line)).toContain("GET /api/builds?find=plow");
   });
 
+  it("name those that are damaged, beside the others", async () => {
+    serve({
+      ...basis([build(ALL)]),
+      "GET /api/builds": () => page([build(ALL)], null, [], ["build 5", "build 6"]),
+    });
+    await home();
+    expect(find('[role="alert"]').textContent).toContain("Damaged, and left out here: build 5, build 6.");
+    expect(said()).toContain("Fell tender");
+  });
+
   it("say what the shop has to hear of its store until it is put away", async () => {
     const notices = [{ id: 4, words: "The store was damaged.", at: "2026-11-24T10:00:00Z" }];
     serve({
@@ -192,6 +206,7 @@ describe("the builds", () => {
     const bin = {
       builds: [{ id: 5, name: "Snow plow", deleted_at: "2026-11-20T10:00:00Z" }],
       designs: [{ id: 8, name: "Long upper", build: "Fell tender", deleted_at: "2026-11-21T10:00:00Z" }],
+      unreadable: ["design 9"],
     };
     const asked = serve({
       ...basis([build(ALL)]),
@@ -202,6 +217,7 @@ describe("the builds", () => {
     await press("Bin");
     await settle();
     expect(said()).toContain("Design of Fell tender, deleted Nov 21, 2026");
+    expect(said()).toContain("Damaged, and left out here: design 9.");
     await press("Bring it back: Long upper");
     await settle();
     expect(asked.map((a) => a.line)).toContain("POST /api/designs/8/restore");
