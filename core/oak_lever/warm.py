@@ -21,21 +21,20 @@ def warm() -> None:
 
 
 def _measure() -> None:
-    """The distance of two points, and of a point from a box, once."""
-    from oak_lever.clear.kernel import least
+    """The distance of two balls, and of a point from an outline that is not convex, once."""
+    from oak_lever.clear.clearances import Table
+    from oak_lever.clear.parts import Body, Pair, Solid
+    from oak_lever.clear.solids import ball
     from oak_lever.clear.within import outside
-    from oak_lever.design.room import Box
+    from oak_lever.design.room import Prism
 
-    points, whole = np.array([[0.0, 0.0, 0.0], [0.0, 0.0, 9.0]]), np.arange(2)
-    still, nowhere = np.tile(np.eye(3), (1, 1, 1, 1)), np.zeros((1, 1, 3))
-    three, four = np.zeros(3), np.zeros((4, 3))
-    least(
-        whole * 0, whole, whole * 0 + 1, np.zeros((2, 2)), np.zeros(2), whole * 0, points, still, nowhere,
-        np.zeros(1, dtype=np.int64), np.ones(1, dtype=np.int64), whole[None], np.zeros((1, 3)), 0.01,
-        np.zeros(1, dtype=np.int64), four, four.copy(), four.copy(), np.zeros(4), three, np.zeros(2), three.copy(),
-        three.copy(), np.zeros(1), np.zeros(1), np.zeros(1, dtype=np.int64), four[:1].copy(), four[:1].copy(),
-    )  # fmt: skip
-    outside(Box(kind="box", center=(0.0, 0.0, 0.0), size=(1.0, 1.0, 1.0)), np.array([[0.0, 0.0, 9.0]]))
+    still = Body(np.eye(3)[None], np.zeros((1, 3)))
+    low, high = (Solid("ball", "keep-out", (((ball((0.0, 0.0, z), 1.0),), still),)) for z in (0.0, 9.0))
+    pair = Pair(low, high, 1.0)
+    Table(Plan().poses(), [pair]).least([pair], np.zeros(1, dtype=np.int64))
+    arrow = ((0.0, 0.0), (9.0, 9.0), (0.0, 4.0), (-9.0, 9.0))
+    prism = Prism.model_validate({"kind": "prism", "along": "y", "from": 0.0, "to": 1.0, "outline": arrow})
+    outside(prism, np.array([[0.0, 0.0, 9.0]]))
 
 
 if __name__ == "__main__":

@@ -8,34 +8,41 @@ import numpy as np
 import pytest
 from designs import DEMO, run
 
-from oak_lever.clear import kernel
-from oak_lever.clear.clearances import clearances, gaps_here
-from oak_lever.clear.solids import Piece, convex_parts, pieces_of, tire
+from oak_lever.clear.clearances import Gap, Table, clearances, gaps_here
+from oak_lever.clear.parts import Body, Pair, Solid
+from oak_lever.clear.solids import Piece, convex_parts, groups_of, pieces_of, tire
 from oak_lever.cycle import cycle, look
 from oak_lever.design.faults import Refused
 from oak_lever.design.gallery import LAYOUTS, layout
 from oak_lever.design.reader import design_data, design_from
-from oak_lever.design.room import Prism
+from oak_lever.design.room import Prism, move_solid
 from oak_lever.design.types import Design
+from oak_lever.motion.trace import Plan
 
 # the kernel
 
 
 def apart(a: Piece, b: Piece, turn: Any = None, shift: Any = (0.0, 0.0, 0.0)) -> tuple[float, np.ndarray, np.ndarray]:
     """Gap of two pieces, the second one turned and moved, and the nearest points."""
-    pieces = (a, b)
-    turns = np.stack([np.eye(3), np.eye(3) if turn is None else turn])[:, None]
-    shifts = np.stack([np.zeros(3), np.array(shift, dtype=float)])[:, None]
-    counts = np.array([len(p.points) for p in pieces])
-    gap, pose, at_a, at_b = np.empty(1), np.empty(1, dtype=np.int64), np.full((1, 3), np.nan), np.full((1, 3), np.nan)
-    kernel.least(
-        np.array([p.kind for p in pieces]), np.array([0, counts[0]]), counts, np.array([p.size for p in pieces]),
-        np.array([p.round for p in pieces]), np.arange(2), np.concatenate([p.points for p in pieces]).reshape(-1, 3),
-        turns, shifts, np.array([0]), np.array([1]), np.array([[0, 1]]), np.zeros((1, 3)), 0.01, np.array([0]),
-        *(np.zeros((4, 3)) for _ in range(3)), np.zeros(4), np.zeros(3), np.zeros(2), np.zeros(3), np.zeros(3),
-        np.empty(1), gap, pose, at_a, at_b,
-    )  # fmt: skip
-    return float(gap[0]), at_a[0], at_b[0]
+    turned = Body(np.array([np.eye(3) if turn is None else turn], dtype=float), np.array([shift], dtype=float))
+    found = least(((a,),), STILL, ((b,),), turned)
+    none = (np.nan, np.nan, np.nan)
+    return found.gap, np.array(found.at_a or none), np.array(found.at_b or none)
+
+
+STILL = Body(np.eye(3)[None], np.zeros((1, 3)))
+
+
+def least(a: Any, body_a: Body, b: Any, body_b: Body, poses: int = 1) -> Gap:
+    """The least gap of two parts of groups of pieces."""
+    one, other = (
+        Solid(name, "keep-out", tuple((group, body) for group in groups))
+        for name, groups, body in (("a", a, body_a), ("b", b, body_b))
+    )
+    plan = Plan()
+    plan.heave(np.arange(1.0, poses))
+    pair = Pair(one, other, 25.0)
+    return Table(plan.poses(), [pair]).least([pair], np.arange(poses))[0]
 
 
 def on_triangle(p: np.ndarray, a: np.ndarray, b: np.ndarray, c: np.ndarray) -> float:
@@ -71,6 +78,60 @@ def brute(a: np.ndarray, b: np.ndarray) -> float:
     found += [on_triangle(p, *three) for p in b for three in combinations(a, 3)]
     found += [segment_apart(*one, *other) for one in combinations(a, 2) for other in combinations(b, 2)]
     return min(found)
+
+
+def jagged(rng: np.random.Generator, corners: int) -> Prism:
+    """An outline in and out of a circle, drawn out along an axis."""
+    angles = np.linspace(0.0, 2.0 * np.pi, corners, endpoint=False)
+    far = 100.0 * (1.0 + 0.1 * rng.standard_normal(corners))
+    outline = [(float(x), float(y)) for x, y in zip(far * np.cos(angles), far * np.sin(angles), strict=True)]
+    along = rng.choice(["x", "y", "z"])
+    return Prism.model_validate({"kind": "prism", "along": along, "from": -20.0, "to": 20.0, "outline": outline})
+
+
+@pytest.mark.parametrize("seed", range(12))
+def test_parts_of_many_pieces_are_as_far_apart_as_the_nearest_two_of_them(seed: int) -> None:
+    """Over poses that come near, touch and leave: every two pieces in every pose, one by one."""
+    rng = np.random.default_rng(seed)
+    poses = 5
+    one, other = (groups_of(jagged(rng, int(n))) for n in rng.integers(16, 32, 2))
+    assert max(map(len, (one, other))) > 1
+    turns = np.linalg.qr(rng.standard_normal((poses, 3, 3)))[0]
+    way = rng.standard_normal(3)
+    way /= np.linalg.norm(way)
+    start = 150.0 if seed % 3 else 260.0
+    shifts = way * (start + 40.0 * np.linspace(-1.0, 1.0, poses)[:, None] ** 2)
+    still = Body(np.tile(np.eye(3), (poses, 1, 1)), np.zeros((poses, 3)))
+    found = least(one, still, other, Body(turns, shifts), poses)
+    every = [
+        min(apart(p, q, turns[n], shifts[n])[0] for group in one for p in group for rest in other for q in rest)
+        for n in range(poses)
+    ]
+    assert found.gap == pytest.approx(min(every), abs=1e-6)
+    assert found.travel == next(n for n, gap in enumerate(every) if gap <= min(every) + 0.01)
+    if found.gap > 0.0:
+        there = np.array(found.at_a) - np.array(found.at_b)
+        assert np.linalg.norm(there) == pytest.approx(every[int(found.travel)], abs=1e-5)
+
+
+def test_a_room_full_of_fine_outlines_is_answered() -> None:
+    """As many corners as a room may have: of every pair it is told what the outlines alone give."""
+    rng = np.random.default_rng(5)
+    data = design_data(layout("three links and panhard"))
+    many = [jagged(rng, 600).model_dump(by_alias=True) for _ in range(33)]
+    outs: list[dict[str, Any]] = [
+        {"id": f"o{n}", "name": f"O{n}", "on": "axle" if n % 3 else "frame", "gap": 12.7, "except": [], "solid": solid}
+        for n, solid in enumerate(many)
+    ]
+    for one in outs:
+        move_solid(one["solid"], tuple(rng.uniform((-900.0, -500.0, 400.0), (900.0, 500.0, 900.0)).tolist()))
+    data["room"] = {"keep_outs": outs}
+    whole = {(gap.a, gap.b): gap for gap in gaps_here(design_from(data), 20.0, 1.0)}
+    assert len(whole) > 300
+    for pair in list(whole)[:: len(whole) // 12]:
+        alone = {**data, "room": {"keep_outs": [one for one in outs if one["id"] in pair]}}
+        (gap,) = (one for one in gaps_here(design_from(alone), 20.0, 1.0) if (one.a, one.b) == pair)
+        assert gap.gap == whole[pair].gap
 
 
 @pytest.mark.parametrize("seed", range(25))

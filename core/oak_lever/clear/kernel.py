@@ -227,60 +227,271 @@ def _bound(kinds, starts, counts, sizes, verts, a, turn_a, shift_a, b, turn_b, s
     return low - high
 
 
+@inlined
+def _ball(at, n, turns, shifts, reach, body, p, out):  # type: ignore[no-untyped-def]
+    """The ball about a core in a pose: its middle, and its radius returned."""
+    t, s = turns[body, p], shifts[body, p]
+    x, y, z = at[n, 0], at[n, 1], at[n, 2]
+    out[0] = t[0, 0] * x + t[0, 1] * y + t[0, 2] * z + s[0]
+    out[1] = t[1, 0] * x + t[1, 1] * y + t[1, 2] * z + s[1]
+    out[2] = t[2, 0] * x + t[2, 1] * y + t[2, 2] * z + s[2]
+    return at[n, 3] * reach[body, p] + at[n, 4]
+
+
+@inlined
+def _between(ca, ra, cb, rb):  # type: ignore[no-untyped-def]
+    """What two balls are apart, mm; below 0 where they overlap."""
+    x, y, z = ca[0] - cb[0], ca[1] - cb[1], ca[2] - cb[2]
+    return np.sqrt(x * x + y * y + z * z) - ra - rb
+
+
+@compiled
+def _farthest(  # type: ignore[no-untyped-def]
+    kinds, starts, counts, sizes, balls, bodies, verts, turns, shifts, groups, first, end, p, dx, dy, dz, pa, out,
+):  # fmt: skip
+    """How far along a direction each group of a part reaches in a pose."""
+    for g in range(first, end):
+        far = -_NEVER
+        for n in range(groups[g, 0], groups[g, 1]):
+            turn, shift = turns[bodies[n], p], shifts[bodies[n], p]
+            along = _support(kinds[n], starts[n], counts[n], sizes[n], verts, turn, shift, dx, dy, dz, pa)
+            far = max(far, along + balls[n, 4])
+        out[g] = far
+
+
+@compiled
+def _pair(  # type: ignore[no-untyped-def]
+    kinds, starts, counts, sizes, balls, bodies, verts, turns, shifts, reach, groups, group_balls, parts, part_balls,
+    one, other, p, best, within, heading, last, ahead, behind, ways, owners, w, on_a, on_b, lam, part, edge, pa, pb,
+    ca, cb, da, db, dc, at_a, at_b,
+):  # fmt: skip
+    """How far two parts are apart in a pose, mm, the nearest points then in `at_a`, `at_b`; 0 where they meet; and
+    whatever is beyond `best` + `within` said as some number beyond it, or the greatest. `heading`: the direction from
+    the second to the first in which they were nearest last, none yet where it is 0; `last` (3,), `ahead`,
+    `behind` (G,) room."""
+    near = _NEVER
+    if parts[one, 1] - parts[one, 0] > 1 or parts[other, 1] - parts[other, 0] > 1:
+        ra = _ball(part_balls, one, turns, shifts, reach, bodies[groups[parts[one, 0], 0]], p, ca)
+        whole = _ball(part_balls, other, turns, shifts, reach, bodies[groups[parts[other, 0], 0]], p, dc)
+        if _between(ca, ra, dc, whole) > best + within:
+            return near
+    else:
+        whole = _NEVER
+    first_a, first_b = groups[parts[one, 0], 0], groups[parts[other, 0], 0]
+    across = groups[parts[other, 1] - 1, 1] - first_b
+    hx, hy, hz = heading[0], heading[1], heading[2]
+    for k in range(3):
+        last[k] = heading[k]
+    headed = hx != 0.0 or hy != 0.0 or hz != 0.0
+    if headed:
+        _farthest(kinds, starts, counts, sizes, balls, bodies, verts, turns, shifts, groups, parts[one, 0],
+                  parts[one, 1], p, -hx, -hy, -hz, pa, ahead)  # fmt: skip
+        _farthest(kinds, starts, counts, sizes, balls, bodies, verts, turns, shifts, groups, parts[other, 0],
+                  parts[other, 1], p, hx, hy, hz, pa, behind)  # fmt: skip
+    for ga in range(parts[one, 0], parts[one, 1]):
+        body_a = bodies[groups[ga, 0]]
+        ra = _ball(group_balls, ga, turns, shifts, reach, body_a, p, ca)
+        if _between(ca, ra, dc, whole) > best + within:
+            continue
+        for gb in range(parts[other, 0], parts[other, 1]):
+            if headed and -ahead[ga] - behind[gb] > best + within:
+                continue
+            body_b = bodies[groups[gb, 0]]
+            rb = _ball(group_balls, gb, turns, shifts, reach, body_b, p, cb)
+            if _between(ca, ra, cb, rb) > best + within:
+                continue
+            for a in range(groups[ga, 0], groups[ga, 1]):
+                sa = _ball(balls, a, turns, shifts, reach, body_a, p, da)
+                if _between(da, sa, cb, rb) > best + within:
+                    continue
+                for b in range(groups[gb, 0], groups[gb, 1]):
+                    sb = _ball(balls, b, turns, shifts, reach, body_b, p, db)
+                    if _between(da, sa, db, sb) > best + within:
+                        continue
+                    grown = balls[a, 4] + balls[b, 4]
+                    ta, fa, tb, fb = turns[body_a, p], shifts[body_a, p], turns[body_b, p], shifts[body_b, p]
+                    combo = (a - first_a) * across + b - first_b
+                    slot = combo % len(owners)
+                    way = ways[slot]
+                    if owners[slot] == combo and (way[0] != 0.0 or way[1] != 0.0 or way[2] != 0.0):
+                        low = _bound(kinds, starts, counts, sizes, verts, a, ta, fa, b, tb, fb, way, pa, pb)
+                        if low - grown > best + within:
+                            continue
+                    elif owners[slot] != combo:
+                        owners[slot] = combo
+                        way[0] = way[1] = way[2] = 0.0
+                        if headed:
+                            low = _bound(kinds, starts, counts, sizes, verts, a, ta, fa, b, tb, fb, last, pa, pb)
+                            if low - grown > best + within:
+                                way[0], way[1], way[2] = hx, hy, hz
+                                continue
+                    far = _apart(
+                        kinds, starts, counts, sizes, verts, a, ta, fa, b, tb, fb,
+                        w, on_a, on_b, lam, part, edge, pa, pb, way,
+                    )  # fmt: skip
+                    if far <= grown:
+                        return 0.0
+                    if far - grown < near:
+                        near = far - grown
+                        best = min(best, near)
+                        for k in range(3):
+                            heading[k] = way[k]
+                            at_a[k] = pa[k] - balls[a, 4] * way[k]
+                            at_b[k] = pb[k] + balls[b, 4] * way[k]
+    return near
+
+
+@compiled
+def _closest_groups(turns, shifts, reach, bodies, groups, group_balls, parts, one, other, p, ca, cb, best):  # type: ignore[no-untyped-def]
+    """The two groups whose balls are the nearest in a pose, in `best`."""
+    least_far = _NEVER
+    for ga in range(parts[one, 0], parts[one, 1]):
+        ra = _ball(group_balls, ga, turns, shifts, reach, bodies[groups[ga, 0]], p, ca)
+        for gb in range(parts[other, 0], parts[other, 1]):
+            rb = _ball(group_balls, gb, turns, shifts, reach, bodies[groups[gb, 0]], p, cb)
+            far = _between(ca, ra, cb, rb)
+            if far < least_far:
+                least_far = far
+                best[0], best[1] = ga, gb
+
+
 @compiled
 def least(  # type: ignore[no-untyped-def]
-    kinds, starts, counts, sizes, rounds, bodies, verts, turns, shifts, first, many, combos, ways, within,
-    order, w, on_a, on_b, lam, part, edge, pa, pb, gaps, gap, pose, at_a, at_b,
+    kinds, starts, counts, sizes, balls, bodies, verts, turns, shifts, reach, groups, group_balls, parts, part_balls,
+    pairs, most, within, at, order, heading, last, ahead, behind, ways, owners, w, on_a, on_b, lam, part, edge, pa,
+    pb, ca, cb, da, db, dc, single, endless, near, gaps, gap, pose, at_a, at_b,
 ):  # fmt: skip
-    """For each pair of parts its least gap over the poses, and of the poses within `within` mm of it the first.
+    """For each pair of parts its least gap over the poses `at`, and of the poses within `within` mm of it the first.
 
-    Pieces: `kinds`, `starts`, `counts` into `verts` (V, 3), `sizes` (N, 2) of cylinders, `rounds`, `bodies` whose
-    `turns` (B, P, 3, 3) and `shifts` (B, P, 3) carry them. Pairs: `first`, `many` into `combos` (C, 2) of pieces;
-    `ways` (C, 3) room. `order` (P,) in which to look at the poses. Out: `gap`, `pose` (pairs,), `at_a`, `at_b`
-    (pairs, 3) the nearest points there.
+    Pieces: `kinds`, `starts`, `counts` into `verts` (V, 3), `sizes` (N, 2) of cylinders, `balls` (N, 5) about them
+    (middle, the core's radius, what it is grown by), `bodies` whose `turns` (B, P, 3, 3) and `shifts` (B, P, 3) carry
+    them and at most lengthen them by `reach` (B, P). Groups of pieces of one body: `groups` (G, 2) from which piece to
+    which, `group_balls` (G, 5). Parts: `parts` (T, 2) from which group to which, `part_balls` (T, 5),
+    endless about one of several bodies. `pairs` (C, 2) of parts, each looked
+    at no farther than `most` (C,) mm. `order` in
+    which to look at the poses; `ways` (S, 3), `owners` (S,), `gaps` (len(at),) and the rest room. Out: `gap`, `pose`
+    (pairs,) which of `at`; `at_a`, `at_b` (pairs, 3) the nearest points there, unless they meet; beyond `most` some
+    greater gap.
     """
-    poses = len(order)
-    for pair in range(len(first)):
-        best = _NEVER
-        for p in range(poses):
-            gaps[p] = _NEVER
-        for c in range(first[pair], first[pair] + many[pair]):
-            ways[c, 0] = ways[c, 1] = ways[c, 2] = 0.0
-        for o in range(poses):
-            p = order[o]
-            for c in range(first[pair], first[pair] + many[pair]):
-                a, b = combos[c, 0], combos[c, 1]
-                grown = rounds[a] + rounds[b]
-                ta, sa, tb, sb = turns[bodies[a], p], shifts[bodies[a], p], turns[bodies[b], p], shifts[bodies[b], p]
-                if ways[c, 0] != 0.0 or ways[c, 1] != 0.0 or ways[c, 2] != 0.0:
-                    low = _bound(kinds, starts, counts, sizes, verts, a, ta, sa, b, tb, sb, ways[c], pa, pb)
-                    if low - grown > best + within:
-                        continue
-                far = _apart(
-                    kinds, starts, counts, sizes, verts, a, ta, sa, b, tb, sb,
-                    w, on_a, on_b, lam, part, edge, pa, pb, ways[c],
-                )  # fmt: skip
-                far = max(far - grown, 0.0)
-                gaps[p] = min(gaps[p], far)
-                best = min(best, far)
-        gap[pair], pose[pair] = best, 0
-        for p in range(poses):
-            if gaps[p] <= best + within:
-                pose[pair] = p
-                break
-        p, near = pose[pair], _NEVER
-        for c in range(first[pair], first[pair] + many[pair]):
-            a, b = combos[c, 0], combos[c, 1]
-            ta, sa, tb, sb = turns[bodies[a], p], shifts[bodies[a], p], turns[bodies[b], p], shifts[bodies[b], p]
-            far = _apart(
-                kinds, starts, counts, sizes, verts, a, ta, sa, b, tb, sb,
-                w, on_a, on_b, lam, part, edge, pa, pb, ways[c],
+    for n in range(len(pairs)):
+        one, other = pairs[n, 0], pairs[n, 1]
+        best, met = most[n], len(at)
+        heading[0] = heading[1] = heading[2] = 0.0
+        for o in range(len(at)):
+            gaps[o] = _NEVER
+        for slot in range(len(owners)):
+            owners[slot] = -1
+        if parts[one, 1] - parts[one, 0] > 1 or parts[other, 1] - parts[other, 0] > 1:
+            # how near their nearest groups come is a bound for all the others
+            p = at[order[0]]
+            _closest_groups(turns, shifts, reach, bodies, groups, group_balls, parts, one, other, p, ca, cb, near)
+            for side in range(2):
+                single[side, 0], single[side, 1] = near[side], near[side] + 1
+            found = _pair(
+                kinds, starts, counts, sizes, balls, bodies, verts, turns, shifts, reach, groups, group_balls, single,
+                endless, 0, 1, p, best, within, heading, last, ahead, behind, ways, owners, w, on_a, on_b, lam, part,
+                edge, pa, pb, ca, cb, da, db, dc, at_a[n], at_b[n],
             )  # fmt: skip
-            if far > 0.0 and far - rounds[a] - rounds[b] < near:
-                near = far - rounds[a] - rounds[b]
-                for k in range(3):
-                    at_a[pair, k] = pa[k] - rounds[a] * ways[c, k]
-                    at_b[pair, k] = pb[k] + rounds[b] * ways[c, k]
+            best = min(best, found)
+            for slot in range(len(owners)):
+                owners[slot] = -1
+        for o in range(len(at)):
+            k = order[o]
+            if k > met:
+                continue  # they meet in an earlier one, and nothing is less
+            gaps[k] = _pair(
+                kinds, starts, counts, sizes, balls, bodies, verts, turns, shifts, reach, groups, group_balls, parts,
+                part_balls, one, other, at[k], best, within, heading, last, ahead, behind, ways, owners, w, on_a, on_b,
+                lam, part, edge, pa, pb, ca, cb, da, db, dc, at_a[n], at_b[n],
+            )  # fmt: skip
+            best = min(best, gaps[k])
+            if best <= 0.0 and gaps[k] <= within:
+                met = min(met, k)
+        gap[n], pose[n] = _NEVER, 0
+        for k in range(len(at)):
+            gap[n] = min(gap[n], gaps[k])
+        for k in range(len(at)):
+            if gaps[k] <= gap[n] + within:
+                pose[n] = k
+                break
+        if 0.0 < gap[n] < _NEVER:
+            _pair(
+                kinds, starts, counts, sizes, balls, bodies, verts, turns, shifts, reach, groups, group_balls, parts,
+                part_balls, one, other, at[pose[n]], gaps[pose[n]], within, heading, last, ahead, behind, ways, owners,
+                w, on_a, on_b, lam, part, edge, pa, pb, ca, cb, da, db, dc, at_a[n], at_b[n],
+            )  # fmt: skip
+
+
+@inlined
+def _turn(xs, ys, a, b, c):  # type: ignore[no-untyped-def]
+    """Above 0 where the way from a over b to c turns left."""
+    return (xs[b] - xs[a]) * (ys[c] - ys[b]) - (ys[b] - ys[a]) * (xs[c] - xs[b])
+
+
+@inlined
+def _same(xs, ys, a, b):  # type: ignore[no-untyped-def]
+    return xs[a] == xs[b] and ys[a] == ys[b]
+
+
+@compiled
+def _is_ear(xs, ys, left, count, n):  # type: ignore[no-untyped-def]
+    """Whether the n-th corner left, with its neighbors, is a triangle inside that holds no other; or lies in line."""
+    a, b, c = left[(n - 1) % count], left[n], left[(n + 1) % count]
+    turn = _turn(xs, ys, a, b, c)
+    if turn < 0.0:
+        return False
+    if turn == 0.0:
+        return not _same(xs, ys, a, c)
+    for k in range(count):
+        p = left[k]
+        if _same(xs, ys, p, a) or _same(xs, ys, p, b) or _same(xs, ys, p, c):
+            continue
+        if _turn(xs, ys, a, b, p) >= 0.0 and _turn(xs, ys, b, c, p) >= 0.0 and _turn(xs, ys, c, a, p) >= 0.0:
+            return False
+    return True
+
+
+@inlined
+def _diagonal(xs, ys, left, count, n):  # type: ignore[no-untyped-def]
+    """The square of what clipping the n-th corner left would cut along; the greatest number where it is no ear."""
+    if not _is_ear(xs, ys, left, count, n):
+        return _NEVER
+    a, c = left[(n - 1) % count], left[(n + 1) % count]
+    return (xs[c] - xs[a]) ** 2 + (ys[c] - ys[a]) ** 2
+
+
+@compiled
+def clip_ears(xs, ys, left, cuts, ears):  # type: ignore[no-untyped-def]
+    """Triangles that cover a simple polygon of N corners that turns left, by clipping ears, the shortest cut first: so
+    that they are small where the corners are close.
+
+    `left` (N,) the corners' numbers, `cuts` (N,) room. Out: `ears` (N, 3) corners of triangles; how many there are is
+    returned, and what is left is in `left`, the count of it in ears[-1, 0].
+    """
+    count, found = len(xs), 0
+    for n in range(count):
+        cuts[n] = _diagonal(xs, ys, left, count, n)
+    while count > 3:
+        at = 0
+        for n in range(count):
+            if cuts[n] < cuts[at]:
+                at = n
+        if cuts[at] == _NEVER:  # what was no ear before others went may be one now
+            for n in range(count):
+                cuts[n] = _diagonal(xs, ys, left, count, n)
+                if cuts[n] < cuts[at]:
+                    at = n
+            if cuts[at] == _NEVER:  # nothing but corners in line is left
+                break
+        ears[found, 0], ears[found, 1], ears[found, 2] = left[(at - 1) % count], left[at], left[(at + 1) % count]
+        found += 1
+        for k in range(at, count - 1):
+            left[k], cuts[k] = left[k + 1], cuts[k + 1]
+        count -= 1
+        for n in (at - 1, at):
+            cuts[n % count] = _diagonal(xs, ys, left, count, n % count)
+    ears[len(ears) - 1, 0] = count
+    return found
 
 
 @compiled

@@ -9,7 +9,7 @@ from typing import Literal
 import numpy as np
 from numpy.typing import NDArray
 
-from oak_lever.clear.solids import SEGMENT, Piece, ball, pieces_of, tire, tube
+from oak_lever.clear.solids import SEGMENT, Piece, ball, groups_of, tire, tube
 from oak_lever.design.axle import HOUSING_TUBES
 from oak_lever.design.links import TUBE_MM
 from oak_lever.design.room import MOVING_GAP_MM, KeepOut
@@ -41,18 +41,22 @@ class Body:
 
 @dataclass(frozen=True)
 class Solid:
-    """A part by its name: its pieces, each with the body that carries it; where its joints stand at ride; for a
-    keep-out what it is bolted to, what gap it wants, and whether the axle carries it. `there`: in which poses it is
+    """A part by its name: its pieces in groups, each with the body that carries it; where its joints stand at ride; for
+    a keep-out what it is bolted to, what gap it wants, and whether the axle carries it. `there`: in which poses it is
     looked at."""
 
     name: str
     sort: Sort
-    pieces: tuple[tuple[Piece, Body], ...]
+    groups: tuple[tuple[tuple[Piece, ...], Body], ...]
     joints: tuple[Floats, ...] = ()
     gap: float = 0.0
     apart_from: frozenset[str] = frozenset()
     on_axle: bool = False
     there: NDArray[np.bool_] | None = field(default=None, compare=False)
+
+    @property
+    def pieces(self) -> Iterator[tuple[Piece, Body]]:
+        return ((piece, body) for group, body in self.groups for piece in group)
 
 
 def housing_of(design: Design) -> tuple[Point, float]:
@@ -64,10 +68,13 @@ def housing_of(design: Design) -> tuple[Point, float]:
 
 
 class Stage:
-    """A design in P poses: every part of it as solids, in the order in which pairs are named."""
+    """A design in P poses: every part of it as solids, in the order in which pairs are named; what stands on the frame
+    in the way `beside` (mm) where the design has it."""
 
-    def __init__(self, design: Design, poses: Poses, shocks: bool = True) -> None:
-        self.design, self.poses = design, poses
+    def __init__(
+        self, design: Design, poses: Poses, shocks: bool = True, beside: Point = (0.0, 0.0, 0.0)
+    ) -> None:  # fmt: skip
+        self.design, self.poses, self._beside = design, poses, beside
         self._shocks = design.corners.shocks if shocks and design.corners else ()
         self._fine, self._place = poses, np.arange(len(poses.parent))
         if design.steering:
@@ -86,13 +93,13 @@ class Stage:
     @cached_property
     def _frame(self) -> Body:
         count = len(self.state)
-        return Body(np.tile(np.eye(3), (count, 1, 1)), np.zeros((count, 3)))
+        return Body(np.tile(np.eye(3), (count, 1, 1)), np.tile(np.array(self._beside), (count, 1)))
 
-    def _between(self, a: Floats, b: Floats, diameter: float) -> tuple[Piece, Body]:
+    def _between(self, a: Floats, b: Floats, diameter: float) -> tuple[tuple[Piece], Body]:
         """A tube between two points (P, 3) each."""
         turn = np.zeros((len(a), 3, 3))
         turn[:, :, 0] = b - a
-        return Piece(diameter / 2.0, SEGMENT), Body(turn, a)
+        return (Piece(diameter / 2.0, SEGMENT),), Body(turn, a)
 
     def carried(self, point: Sequence[float] | Floats) -> Floats:
         """(P, 3) of a point of the axle, given where it stands at ride."""
@@ -104,9 +111,9 @@ class Stage:
         axle = self.design.axle
         half, r = (axle.track - axle.tire_width) / 2.0, axle.tire_radius_loaded
         ends = (0.0, half, r), (0.0, -half, r)
-        yield Solid("axle-tube", "tube", ((tube(*ends, axle.tube_diameter), self._axle),))
+        yield Solid("axle-tube", "tube", (((tube(*ends, axle.tube_diameter),), self._axle),))
         middle, radius = housing_of(self.design)
-        yield Solid("housing", "housing", ((ball(middle, 2.0 * radius), self._axle),))
+        yield Solid("housing", "housing", (((ball(middle, 2.0 * radius),), self._axle),))
         for side, hand in (("left", 1.0), ("right", -1.0)):
             yield Solid(f"tire-{side}", "tire", tuple(self._tire(hand)))
         if self.design.driveshaft:
@@ -155,20 +162,20 @@ class Stage:
         own = carried(self.mechanism, {name}, self.state)[name]
         return [own.turn @ np.array(bend) + own.shift for bend in bends]
 
-    def _tire(self, hand: float) -> Iterator[tuple[Piece, Body]]:
+    def _tire(self, hand: float) -> Iterator[tuple[tuple[Piece], Body]]:
         axle, steering = self.design.axle, self.design.steering
         shoulder = axle.tire_shoulder if axle.tire_shoulder is not None else _SHOULDER * axle.tire_width
         piece = tire(axle.tire_diameter / 2.0, axle.tire_width, shoulder)
         middle = np.array([0.0, hand * axle.track / 2.0, axle.tire_radius_loaded])
         if steering is None:
-            yield piece, Body(self._axle.turn, self.carried(middle))
+            yield (piece,), Body(self._axle.turn, self.carried(middle))
             return
         other = steering.kingpin.at[1] * hand < 0.0
         pin = np.array(steering.kingpin.at) * ([1.0, -1.0, 1.0] if other else [1.0, 1.0, 1.0])
         about = kingpin_axis(axle, steering.kingpin, mirrored=other)
         for part in _STEERED:
             turned = turned_about(about, np.radians(part * steering.lock))
-            yield piece, Body(self._axle.turn @ turned, self.carried(pin + turned @ (middle - pin)))
+            yield (piece,), Body(self._axle.turn @ turned, self.carried(pin + turned @ (middle - pin)))
 
     def _shaft(self) -> Solid:
         given, joint = self.design.driveshaft, self.design.axle.pinion.joint
@@ -190,7 +197,7 @@ class Stage:
         if given.tie_rod:
             ends = given.tie_rod
             yield Solid(
-                "tie-rod", "tie-rod", ((tube(*ends, given.diameter), self._axle),), tuple(np.array(e) for e in ends)
+                "tie-rod", "tie-rod", (((tube(*ends, given.diameter),), self._axle),), tuple(np.array(e) for e in ends)
             )
 
     def keep_outs(self) -> Iterator[Solid]:
@@ -200,7 +207,7 @@ class Stage:
     def _keep_out(self, one: KeepOut) -> Solid:
         body = self._axle if one.on == "axle" else self._frame
         return Solid(
-            one.id, "keep-out", tuple((piece, body) for piece in pieces_of(one.solid)), gap=one.gap,
+            one.id, "keep-out", tuple((group, body) for group in groups_of(one.solid)), gap=one.gap,
             apart_from=frozenset(one.except_), on_axle=one.on == "axle",
         )  # fmt: skip
 

@@ -1,5 +1,7 @@
 """Solids as convex pieces: what the kernel measures between."""
 
+import functools
+import itertools
 from collections.abc import Sequence
 from dataclasses import dataclass
 from math import atan2, hypot
@@ -11,7 +13,7 @@ from oak_lever.design.room import Box, Hull, Prism, RoundPath
 from oak_lever.motion.mechanism import Floats
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, eq=False)
 class Piece:
     """A convex core grown by `round` mm: `points` (N, 3), or a cylinder about its own y of `size` (radius, half its
     width). In the axes of the body that carries it."""
@@ -23,6 +25,15 @@ class Piece:
     @property
     def kind(self) -> int:
         return POINTS if len(self.points) else CYLINDER
+
+    @functools.cached_property
+    def ball(self) -> tuple[float, float, float, float]:
+        """The middle of a ball about its core, and that ball's radius."""
+        if self.kind == CYLINDER:
+            return 0.0, 0.0, 0.0, hypot(*self.size)
+        middle = (self.points.min(0) + self.points.max(0)) / 2.0
+        x, y, z = middle.tolist()
+        return x, y, z, float(np.sqrt(((self.points - middle) ** 2).sum(1).max()))
 
 
 SEGMENT = np.array([[0.0, 0.0, 0.0], [1.0, 0.0, 0.0]])
@@ -43,7 +54,30 @@ def tire(radius: float, width: float, shoulder: float) -> Piece:
     return Piece(shoulder, np.empty((0, 3)), (radius - shoulder, width / 2.0 - shoulder))
 
 
-def pieces_of(solid: Box | RoundPath | Prism | Hull) -> list[Piece]:
+_A_GROUP = 12
+"""So many pieces are passed over together where the ball about them is far off."""
+
+
+@functools.lru_cache(maxsize=512)
+def groups_of(solid: Box | RoundPath | Prism | Hull) -> tuple[tuple[Piece, ...], ...]:
+    """A solid as convex pieces, those near each other together."""
+    return tuple(map(tuple, _grouped(_pieces(solid))))
+
+
+def pieces_of(solid: Box | RoundPath | Prism | Hull) -> tuple[Piece, ...]:
+    return tuple(itertools.chain.from_iterable(groups_of(solid)))
+
+
+def _grouped(pieces: list[Piece]) -> list[list[Piece]]:
+    if len(pieces) <= _A_GROUP:
+        return [pieces]
+    middles = np.array([piece.ball[:3] for piece in pieces])
+    order = middles[:, np.ptp(middles, axis=0).argmax()].argsort(kind="stable")
+    half = len(order) // 2
+    return [group for part in (order[:half], order[half:]) for group in _grouped([pieces[n] for n in part])]
+
+
+def _pieces(solid: Box | RoundPath | Prism | Hull) -> list[Piece]:
     if isinstance(solid, Box):
         half = np.array(solid.size) / 2.0
         corners = np.array([[x, y, z] for x in (-1, 1) for y in (-1, 1) for z in (-1, 1)]) * half
@@ -83,16 +117,13 @@ def convex_parts(outline: Sequence[Corner]) -> list[list[Corner]]:
         corners.reverse()
     if all(_left(*three) >= 0.0 for three in _threes(corners)) and _turns_once(corners):
         return [corners]
-    parts, start = [], 0
-    while len(corners) > 3:
-        count = len(corners)
-        at = next((n % count for n in range(start, start + count) if _is_ear(corners, n % count)), None)
-        if at is None:  # nothing but corners in line is left
-            break
-        parts.append([corners[at - 1], corners[at], corners[(at + 1) % count]])
-        del corners[at]
-        start = max(at - 1, 0)  # what was no ear before its neighbor went may be one now
-    return [*parts, corners]
+    from oak_lever.clear import kernel
+
+    xs, ys = np.array(corners).T.copy()
+    left, ears = np.arange(len(corners)), np.empty((len(corners), 3), dtype=np.int64)
+    found = kernel.clip_ears(xs, ys, left, np.empty(len(corners)), ears)
+    rest = left[: ears[-1, 0]]
+    return [[corners[n] for n in part] for part in (*ears[:found].tolist(), rest.tolist())]
 
 
 def _threes(corners: Sequence[Corner]) -> list[tuple[Corner, Corner, Corner]]:
@@ -110,15 +141,3 @@ def _turns_once(corners: Sequence[Corner]) -> bool:
         for a, b, c in _threes(corners)
     )
     return abs(total) < 7.0
-
-
-def _is_ear(corners: Sequence[Corner], n: int) -> bool:
-    """Whether the corner, with its neighbors, is a triangle inside that holds no other corner; or lies in line."""
-    a, b, c = corners[n - 1], corners[n], corners[(n + 1) % len(corners)]
-    turn = _left(a, b, c)
-    if turn < 0.0:
-        return False
-    if turn == 0.0:
-        return hypot(c[0] - a[0], c[1] - a[1]) > 0.0
-    others = (p for p in corners if p not in (a, b, c))
-    return not any(_left(a, b, p) >= 0.0 and _left(b, c, p) >= 0.0 and _left(c, a, p) >= 0.0 for p in others)

@@ -1,17 +1,17 @@
 """What an axle needs of room by standing where it stands: its tires' envelope, other stations, the tube left for
 brackets, the ground below."""
 
-from collections.abc import Iterable, Iterator, Sequence
+from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 from math import asin, atan2, degrees, hypot
 from typing import Any, Literal
 
 import numpy as np
 
-from oak_lever.clear.clearances import GRID, Gap, gaps_of, grid_of
+from oak_lever.clear.clearances import GRID, Gap, Wanted, grid_of, tightest
 from oak_lever.clear.kernel import CYLINDER
-from oak_lever.clear.parts import Body, Solid, Stage, housing_of
-from oak_lever.clear.solids import Piece, pieces_of
+from oak_lever.clear.parts import Solid, Stage, housing_of
+from oak_lever.clear.solids import pieces_of
 from oak_lever.design.parts import parts_of
 from oak_lever.design.reader import design_data, design_from
 from oak_lever.design.room import move_solid
@@ -46,33 +46,40 @@ def envelopes(design: Design) -> list[Envelope]:
     poses, places = grid_of(design, GRID)
     stage = Stage(design, poses)
     at = places[stage.reached[places]]
-    gaps = gaps_of(design, lambda a, b: _is_tire(a) or _is_tire(b))
+    near = dict(zip(_TIRES, tightest(design, [_with(name) for name in _TIRES]), strict=True))
     found = []
     for part in stage.moving():
         if part.sort == "tire" and len(at):
-            low, high = _extent(part.pieces, at)
-            near = next((gap for gap in gaps if part.name in (gap.a, gap.b)), None)
-            found.append(Envelope(part.name, low, high, near))
+            low, high = _extent(part, at)
+            found.append(Envelope(part.name, low, high, near[part.name]))
     return found
 
 
-def _is_tire(name: str) -> bool:
-    return name in ("tire-left", "tire-right")
+_TIRES = ("tire-left", "tire-right")
 
 
-def _extent(pieces: Iterable[tuple[Piece, Body]], at: Any) -> tuple[Any, Any]:
-    """The least and greatest of each axis that pieces reach in those poses."""
+def _with(*names: str) -> Wanted:
+    """Pairs with one of these in them."""
+    return lambda a, b: a in names or b in names
+
+
+def _extent(part: Solid, at: Any) -> tuple[Any, Any]:
+    """The least and greatest of each axis that a part reaches in those poses."""
     low, high = np.full(3, np.inf), np.full(3, -np.inf)
-    for piece, body in pieces:
+    for body in {id(body): body for _, body in part.groups}.values():
         turn, shift = body.turn[at], body.shift[at]
-        if piece.kind == CYLINDER:
+        pieces = [piece for piece, carrier in part.pieces if carrier is body]
+        for piece in (one for one in pieces if one.kind == CYLINDER):
             reach = piece.size[0] * np.hypot(turn[:, :, 0], turn[:, :, 2]) + piece.size[1] * np.abs(turn[:, :, 1])
             low = np.minimum(low, (shift - reach).min(0) - piece.round)
             high = np.maximum(high, (shift + reach).max(0) + piece.round)
-        else:
-            points = np.einsum("pij,nj->pni", turn, piece.points) + shift[:, None]
-            low = np.minimum(low, points.min((0, 1)) - piece.round)
-            high = np.maximum(high, points.max((0, 1)) + piece.round)
+        cores = [one for one in pieces if one.kind != CYLINDER]
+        if cores:
+            points = np.concatenate([one.points for one in cores])
+            grown = np.repeat([one.round for one in cores], [len(one.points) for one in cores])[:, None]
+            reached = np.einsum("pij,nj->pni", turn, points) + shift[:, None]
+            low = np.minimum(low, (reached - grown).min((0, 1)))
+            high = np.maximum(high, (reached + grown).max((0, 1)))
     return tuple(low.tolist()), tuple(high.tolist())
 
 
@@ -98,16 +105,12 @@ def stations(design: Design, moved_mm: Sequence[float] = STATIONS_MM) -> list[St
 
 
 def _station(design: Design, by: float) -> Station:
-    there = with_station(design, by)
+    there, beside = _with_station(design, by, room=False), (-by, 0.0, 0.0)
     keep_outs = {one.id for one in design.room.keep_outs} if design.room else set()
-    fixed = keep_outs | {"shaft"}
-    gaps = gaps_of(there, lambda a, b: bool({a, b} & fixed))
-    tire = [gap for gap in gaps if _is_tire(gap.a) or _is_tire(gap.b)]
+    tires, fixed = _with(*_TIRES), _with("shaft", *keep_outs)
+    tire, least = tightest(there, [lambda a, b: tires(a, b) and fixed(a, b), fixed], beside)
     long, now = _shaft(there), _shaft(design)
-    return Station(
-        by, there.vehicle.wheelbase, tire[0] if tire else None, gaps[0] if gaps else None, long,
-        None if long is None or now is None else long - now,
-    )  # fmt: skip
+    return Station(by, there.vehicle.wheelbase, tire, least, long, None if long is None or now is None else long - now)
 
 
 def _shaft(design: Design) -> float | None:
@@ -119,14 +122,20 @@ def _shaft(design: Design) -> float | None:
 def with_station(design: Design, by: float) -> Design:
     """The design with its axle and links so far forward on the frame: what stands on the frame beside them (keep-outs,
     zones of frame mounts, the transfer case) stands so much farther back in its axes."""
+    return _with_station(design, by, room=True)
+
+
+def _with_station(design: Design, by: float, room: bool) -> Design:
+    """The same; without `room`, keep-outs and zones as they stand."""
     data = design_data(design)
     ahead = -1.0 if design.axle.end == "rear" else 1.0
     data["vehicle"]["wheelbase"] = design.vehicle.wheelbase + ahead * by
-    for one in (data.get("room") or {}).get("keep_outs", []):
+    moved: dict[str, Any] = (data.get("room") or {}) if room else {}
+    for one in moved.get("keep_outs", []):
         if one["on"] == "frame":
             move_solid(one["solid"], (-by, 0.0, 0.0))
     frame = {spot.name for spot in parts_of(design).spots if spot.on == "frame"}
-    for zone in (data.get("room") or {}).get("zones", []):
+    for zone in moved.get("zones", []):
         if frame & set(zone.get("mounts", [])):
             move_solid(zone["region"], (-by, 0.0, 0.0))
     if data.get("driveshaft"):
@@ -241,7 +250,7 @@ def under(design: Design) -> Under:
 
 
 def _low(part: Solid, at: Any, fall: float, up: bool) -> Low:
-    ride, bump = (float(_extent(part.pieces, at[n : n + 1])[0][2]) for n in (0, 1))
+    ride, bump = (float(_extent(part, at[n : n + 1])[0][2]) for n in (0, 1))
     return Low(part.name, ride, bump - fall if up or (part.sort == "keep-out" and not part.on_axle) else None)
 
 

@@ -6,7 +6,7 @@ from typing import Literal
 
 import numpy as np
 
-from oak_lever.clear.clearances import Gap, gaps_along
+from oak_lever.clear.clearances import Gap, near_along, two_of
 from oak_lever.design.types import Design, Use
 from oak_lever.figures.struts import Travelled
 from oak_lever.motion.mechanism import Floats, Ints, mechanism_of
@@ -127,7 +127,7 @@ def _parts(design: Design, far: float, places: Places) -> list[Limit]:
     coarse = np.linspace(0.0, far, _COARSE + 1)
     plan, at = places(coarse)
     first: dict[_Key, int] = {}
-    for n, gaps in enumerate(gaps_along(design, plan.poses(), at)):
+    for n, gaps in enumerate(near_along(design, plan.poses(), at)):
         for key in _said(gaps):
             first.setdefault(key, n)
     soonest = sorted(first.items(), key=lambda one: one[1])
@@ -145,8 +145,7 @@ def _said(gaps: list[Gap] | None) -> Iterator[_Key]:
     if gaps is None:
         yield "links", "", ""
     for gap in gaps or []:
-        if gap.gap < gap.wanted:
-            yield "near", gap.a, gap.b
+        yield "near", gap.a, gap.b
         if gap.gap <= 0.0:
             yield "meets", gap.a, gap.b
 
@@ -158,7 +157,6 @@ def _refined(design: Design, key: _Key, coarse: Floats, n: int, places: Places) 
         return Limit(why, 0.0, a, b)
     fine = np.linspace(coarse[n - 1], coarse[n], _FINE + 1)[1:]
     plan, at = places(fine)
-    found = (
-        amount for amount, gaps in zip(fine, gaps_along(design, plan.poses(), at), strict=True) if key in _said(gaps)
-    )
+    there = near_along(design, plan.poses(), at, two_of(a, b))
+    found = (amount for amount, gaps in zip(fine, there, strict=True) if key in _said(gaps))
     return Limit(why, float(next(found, coarse[n])), a, b)

@@ -29,21 +29,16 @@ def _nearest(region: Region, points: Floats) -> tuple[Floats, Floats]:
         apart = np.linalg.norm(points[:, None] - places, axis=-1)
         nearest: Floats = places[apart.argmin(axis=1)]
         return apart.min(axis=1), nearest
-    return _from_pieces(_pieces(region), np.ascontiguousarray(points))
+    return _from_pieces(pieces_of(region), np.ascontiguousarray(points))
 
 
 @functools.lru_cache(maxsize=256)
 def bounds_of_solid(solid: Box | RoundPath | Prism | Hull) -> tuple[Floats, Floats]:
     """(3,) each: the least and the greatest x, y, z of a solid, mm."""
-    pieces = _pieces(solid)
+    pieces = pieces_of(solid)
     low: Floats = np.min([piece.points.min(0) - piece.round for piece in pieces], axis=0)
     high: Floats = np.max([piece.points.max(0) + piece.round for piece in pieces], axis=0)
     return low, high
-
-
-@functools.lru_cache(maxsize=256)
-def _pieces(region: Box | RoundPath | Prism | Hull) -> tuple[Piece, ...]:
-    return tuple(pieces_of(region))
 
 
 def _from_pieces(pieces: Sequence[Piece], points: Floats) -> tuple[Floats, Floats]:

@@ -31,12 +31,31 @@ def _crossed(outline: tuple[Corner, ...]) -> bool:
     before = np.roll(edges, 1, axis=0)
     if ((_cross(before, edges) == 0.0) & ((before * edges).sum(axis=1) < 0.0)).any():
         return True
+    return _some_meet(corners, edges)
+
+
+def _some_meet(corners: NDArray[np.float64], edges: NDArray[np.float64]) -> bool:
+    """Whether any two edges meet that are no neighbors; only those whose spans along x and y overlap are looked at."""
     count = len(corners)
-    for n in range(count - 2):
-        others = np.arange(n + 2, count - (n == 0))
-        if len(others) and _meet(corners[n], edges[n], corners[others], edges[others]).any():
+    low, high = np.minimum(corners, corners + edges), np.maximum(corners, corners + edges)
+    order = low[:, 0].argsort(kind="stable")
+    rank = np.arange(count)
+    until = np.searchsorted(low[order, 0], high[order, 0], side="right")  # those after it that begin before it ends
+    for start in range(0, count, _AT_ONCE):
+        here = rank[start : start + _AT_ONCE]
+        many = until[here] - here - 1
+        first = np.repeat(here, many)
+        second = np.arange(many.sum()) - np.repeat(many.cumsum() - many, many) + first + 1
+        one, other = order[first], order[second]
+        apart = np.abs(one - other)
+        looked = (low[one, 1] <= high[other, 1]) & (low[other, 1] <= high[one, 1]) & (apart > 1) & (apart < count - 1)
+        one, other = one[looked], other[looked]
+        if _meet(corners[one], edges[one], corners[other], edges[other]).any():
             return True
     return False
+
+
+_AT_ONCE = 256
 
 
 def _cross(a: NDArray[np.float64], b: NDArray[np.float64]) -> NDArray[np.float64]:
@@ -47,13 +66,13 @@ def _cross(a: NDArray[np.float64], b: NDArray[np.float64]) -> NDArray[np.float64
 def _meet(
     a: NDArray[np.float64], along: NDArray[np.float64], b: NDArray[np.float64], other: NDArray[np.float64]
 ) -> NDArray[np.bool_]:
-    """Whether the edge from a meets each of those from b, their ends counting."""
+    """Whether edges from a meet those from b, their ends counting."""
     one, two = _cross(along, b - a), _cross(along, b + other - a)
     three, four = _cross(other, a - b), _cross(other, a + along - b)
     apart = (one * two > 0.0) | (three * four > 0.0)
     inline = (one == 0.0) & (two == 0.0)
-    long = along @ along
-    start, end = ((b - a) @ along) / long, ((b + other - a) @ along) / long
+    long = (along * along).sum(-1)
+    start, end = ((b - a) * along).sum(-1) / long, ((b + other - a) * along).sum(-1) / long
     beside = (np.maximum(start, end) < 0.0) | (np.minimum(start, end) > 1.0)
     return np.where(inline, ~beside, ~apart)
 

@@ -5,7 +5,7 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
-from oak_lever.clear.clearances import gaps_along
+from oak_lever.clear.clearances import spare_along
 from oak_lever.cycle import Swept
 from oak_lever.design.types import Design
 from oak_lever.figures.held import held
@@ -82,10 +82,7 @@ def gap_map(design: Design) -> Map:
     across = np.linspace(-design.travel.articulation, design.travel.articulation, GAP_TWISTS)
     places = plan.grid(up, across)
     poses = plan.poses()
-    spare = [
-        np.nan if gaps is None else min((gap.gap - gap.wanted for gap in gaps), default=np.nan)
-        for gaps in gaps_along(design, poses, places.ravel())
-    ]
+    spare = list(spare_along(design, poses, places.ravel()))
     mechanism = mechanism_of(design)
     traced = trace(mechanism, poses)
     allowed = held(design, mechanism, traced.state)[0][places] & traced.reached[0][places]

@@ -27,7 +27,7 @@ from oak_lever.move.bounds import CURE_WITHIN_MM
 from oak_lever.move.buildable import builds
 from oak_lever.move.coordinates import Space, placed
 from oak_lever.move.effects import figure_slopes
-from oak_lever.move.near import brought_nearer, gaps_by_pair, pair_said
+from oak_lever.move.near import brought_nearer, pair_said
 from oak_lever.move.offers import Cure, Worsened
 from oak_lever.move.others import Other, others
 from oak_lever.move.running import run_cures
@@ -107,12 +107,12 @@ def _cost(cure: Cure) -> tuple[bool, int, float]:
 def _apart(design: Design, found: Iterable[Cure], units: Units, most: int) -> list[Cure]:
     """The first of those that make nothing meet that did not; what else comes too near is in their price."""
     kept: list[Cure] = []
-    near = gaps_by_pair(design)
+    held = bool(cycle(design).swept.traced.reached[0, 0])
     for cure in found:
         if len(kept) == most:
             break
         nearer = brought_nearer(design, design_from(cure.document))
-        meet = near and any(gap.gap <= 0.0 for gap in nearer)  # of an axle that nothing held, nothing was near
+        meet = held and any(gap.gap <= 0.0 for gap in nearer)  # of an axle that nothing held, nothing was near
         if not meet:
             said = [f"Then too near: {pair_said(design, gap, units)}." for gap in nearer[:2]]
             kept.append(replace(cure, price=" ".join([cure.price, *said]).strip()))

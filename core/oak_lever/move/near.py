@@ -14,20 +14,17 @@ Pairs = dict[tuple[str, str], Gap]
 
 
 @remembered(4)
-def gaps_by_pair(design: Design) -> Pairs:
-    """Every pair's least gap, by the names of the two."""
-    return {(gap.a, gap.b): gap for gap in gaps_of(design)}
+def too_near(design: Design) -> Pairs:
+    """The pairs that come nearer than is wanted, by the names of the two."""
+    return {(gap.a, gap.b): gap for gap in gaps_of(design, spare_mm=0.0)}
 
 
 def brought_nearer(before: Design, design: Design) -> list[Gap]:
     """Pairs that are too near in a changed design and were not, or are nearer than they were by what can be seen."""
-    near, moved = gaps_by_pair(before), _only_shocks(before, design)
-    return [
-        gap
-        for gap in gaps_of(design, only=None if moved is None else lambda a, b: bool(moved & {a, b}))
-        if gap.gap < gap.wanted - MET
-        and ((gap.a, gap.b) not in near or gap.gap < min(near[gap.a, gap.b].gap, gap.wanted) - _SEEN_MM)
-    ]
+    near, moved = too_near(before), _only_shocks(before, design)
+    found = gaps_of(design, only=None if moved is None else lambda a, b: bool(moved & {a, b}), spare_mm=0.0)
+    was = {(gap.a, gap.b): near[gap.a, gap.b].gap if (gap.a, gap.b) in near else gap.wanted for gap in found}
+    return [gap for gap in found if gap.gap < was[gap.a, gap.b] - _SEEN_MM]
 
 
 def _only_shocks(before: Design, design: Design) -> set[str] | None:

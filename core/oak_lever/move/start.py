@@ -90,7 +90,7 @@ def _apart(design: Design, increment_mm: float) -> Design:
         before = set(_grave(judge(cycle(design).swept)))
         better = (
             design_from(cure.document)
-            for gap in gaps_of(design)
+            for gap in gaps_of(design, spare_mm=0.0)
             if gap.gap < gap.wanted - MET
             for cure in clearing(design, gap.a, gap.b, increment_mm)
             if cure.shifts
