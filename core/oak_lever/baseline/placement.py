@@ -6,6 +6,7 @@ from dataclasses import dataclass
 from functools import cached_property
 
 import numpy as np
+from numpy.typing import NDArray
 
 from oak_lever.baseline.spread import Spread, sigma_of, value_of
 from oak_lever.motion.mechanism import Floats
@@ -61,8 +62,7 @@ def place(truck: Truck, without: Sequence[str] = (), exchanged: tuple[str, str] 
     two of them for each other's.
     """
     taken = [r for r in truck.readings if isinstance(r, Distance) and not r.left_out and r.id not in without]
-    whole = _Model(truck, taken)
-    unused = tuple(r.id for r in taken if whole.undecided(r))
+    unused = tuple(r.id for r, odd in zip(taken, _Model(truck, taken).undecided(), strict=True) if odd)
     model = _Model(truck, [r for r in taken if r.id not in unused])
     if not model.readings:
         return Placed({}, {}, {}, {}, unused, ())
@@ -75,19 +75,20 @@ def place(truck: Truck, without: Sequence[str] = (), exchanged: tuple[str, str] 
 
 def _fitted(model: "_Model", read: Floats, unused: tuple[str, ...]) -> Placed:
     weight = 1.0 / np.array([sigma_of(r) for r in model.readings])
-    _, strong, across = np.linalg.svd(weight[:, None] * model.slopes(np.zeros(6)), full_matrices=False)
+    _, strong, across = np.linalg.svd(weight[:, None] * model.said(np.zeros(6))[1], full_matrices=False)
     held = across[: len(strong)][strong > _SAYS * strong.max()].T if strong.max() > 0.0 else np.zeros((6, 0))
     at = np.zeros(6)
     for _ in range(_MOST_STEPS):
-        missed = read - model.said(at)
-        step = held @ np.linalg.lstsq(weight[:, None] * model.slopes(at) @ held, weight * missed, rcond=None)[0]
+        said, slopes = model.said(at)
+        step = held @ np.linalg.lstsq(weight[:, None] * slopes @ held, weight * (read - said), rcond=None)[0]
         at = at + step
         if np.abs(step).max() < _STILL_MM:
             break
-    slopes = model.slopes(at) * weight[:, None]
+    said, slopes = model.said(at)
+    slopes = slopes * weight[:, None]
     # how far one sigma of each reading moves each unknown: the pseudo-inverse in what the readings hold
     moved = held @ np.linalg.pinv(slopes @ held)
-    missed = read - model.said(at)
+    missed = read - said
     names = [r.id for r in model.readings]
     leverage = np.einsum("rk,kr->r", slopes, moved)
     ways = model.figures(np.zeros(6))
@@ -103,7 +104,7 @@ def _fitted(model: "_Model", read: Floats, unused: tuple[str, ...]) -> Placed:
     }
     return Placed(
         figures, off, dict(zip(names, missed.tolist(), strict=True)), dict(zip(names, leverage.tolist(), strict=True)),
-        unused, tuple(r.id for r in model.readings if model.flipped(r, at)),
+        unused, tuple(name for name, odd in zip(names, model.flipped(at), strict=True) if odd),
     )  # fmt: skip
 
 
@@ -121,9 +122,12 @@ class _Model:
         self.readings = readings
         self._marks = {mark.id: np.array(mark.at) for mark in truck.marks}
         self._axles = [getattr(truck.axles, end) for end in END_ORDER]
-        self._signs = [
-            0.0 if r.kind == "distance" else float(np.sign(self.apart(r, np.zeros(6))[_AXIS[r.kind]])) for r in readings
-        ]  # fmt: skip
+        self._names = list(dict.fromkeys(name for r in readings for name in (r.from_, r.to)))
+        place = {name: n for n, name in enumerate(self._names)}
+        self._from = np.array([place[r.from_] for r in readings], dtype=np.int64)
+        self._to = np.array([place[r.to] for r in readings], dtype=np.int64)
+        self._axis = np.array([_AXIS.get(r.kind, -1) for r in readings], dtype=np.int64)
+        self._still = self._along(self._apart(np.zeros(6))[0])
 
     def point(self, name: str, at: Floats) -> tuple[Floats, Floats]:
         """Where a mark or hub stands, and its slopes (3, 6) by the unknowns."""
@@ -144,40 +148,38 @@ class _Model:
         ])  # fmt: skip
         return hub, slopes
 
-    def apart(self, reading: Distance, at: Floats) -> Floats:
-        """From the reading's first point to its second, mm."""
-        apart: Floats = self.point(reading.to, at)[0] - self.point(reading.from_, at)[0]
-        return apart
+    def _apart(self, at: Floats) -> tuple[Floats, Floats]:
+        """(R, 3) mm from each reading's first point to its second, and the slopes (R, 3, 6) of that by the unknowns."""
+        points = [self.point(name, at) for name in self._names]
+        where = np.array([point for point, _ in points]).reshape(-1, 3)
+        slopes = np.array([slope for _, slope in points]).reshape(-1, 3, 6)
+        return where[self._to] - where[self._from], slopes[self._to] - slopes[self._from]
 
-    def undecided(self, reading: Distance) -> bool:
-        """Whether a fore-aft or sideways distance is too short to say which way it lies."""
-        if reading.kind == "distance":
-            return False
-        return bool(abs(self.apart(reading, np.zeros(6))[_AXIS[reading.kind]]) < _SHORT_MM)
+    def _along(self, apart: Floats) -> Floats:
+        """What lies along the axis that each reads along; NaN for straight distances."""
+        read = np.take_along_axis(apart, np.maximum(self._axis, 0).reshape((-1,) + (1,) * (apart.ndim - 1)), axis=1)
+        along: Floats = np.where((self._axis < 0).reshape(-1, *(1,) * (apart.ndim - 2)), np.nan, read[:, 0])
+        return along
 
-    def said(self, at: Floats) -> Floats:
-        return np.array([self._one(n, at)[0] for n in range(len(self.readings))])
+    def undecided(self) -> NDArray[np.bool_]:
+        """(R,) whether a fore-aft or sideways distance is too short to say which way it lies."""
+        return np.abs(self._still) < _SHORT_MM
 
-    def slopes(self, at: Floats) -> Floats:
-        """(R, 6) of what each reading should say, by the unknowns."""
-        return np.stack([self._one(n, at)[1] for n in range(len(self.readings))])
+    def said(self, at: Floats) -> tuple[Floats, Floats]:
+        """(R,) what each reading should say, mm, and the slopes (R, 6) of that by the unknowns."""
+        apart, slopes = self._apart(at)
+        long = np.linalg.norm(apart, axis=1)
+        straight = np.divide(apart, long[:, None], out=np.zeros_like(apart), where=long[:, None] > 0.0)
+        sign, straight_on = np.sign(self._still), self._axis < 0
+        along = np.where(straight_on, long, sign * self._along(apart))
+        steep = np.where(
+            straight_on[:, None], np.einsum("ri,rik->rk", straight, slopes), sign[:, None] * self._along(slopes)
+        )
+        return along, steep
 
-    def _one(self, n: int, at: Floats) -> tuple[float, Floats]:
-        reading = self.readings[n]
-        (a, da), (b, db) = self.point(reading.from_, at), self.point(reading.to, at)
-        apart, slopes = b - a, db - da
-        if reading.kind != "distance":
-            axis, sign = _AXIS[reading.kind], self._signs[n]
-            return float(sign * apart[axis]), sign * slopes[axis]
-        long = float(np.linalg.norm(apart))
-        return long, apart @ slopes / long if long > 0.0 else np.zeros(6)
-
-    def flipped(self, reading: Distance, at: Floats) -> bool:
-        """Whether the two points lie the other way round than with the axles where the stations put them."""
-        if reading.kind == "distance":
-            return False
-        axis = _AXIS[reading.kind]
-        return bool(self.apart(reading, at)[axis] * self.apart(reading, np.zeros(6))[axis] < 0.0)
+    def flipped(self, at: Floats) -> NDArray[np.bool_]:
+        """(R,) whether the two points lie the other way round than with the axles where the stations put them."""
+        return self._along(self._apart(at)[0]) * self._still < 0.0
 
     def figures(self, at: Floats) -> dict[str, tuple[float, Floats]]:
         """By name: its value with the unknowns there, and its slopes (6,) by them."""
