@@ -15,7 +15,7 @@ help:
 	@echo "make validate          judge and cure 500 designs that somebody might build; takes an hour"
 	@echo "make bench             time the core and the drag"
 	@echo "make screenshots       take the pictures in docs/screenshots anew"
-	@echo "make soak              edits, kills, nonsense and eight tablets at once, for ten minutes"
+	@echo "make soak              edits, kills, nonsense, a dead network and hostile files at once, for ten minutes"
 	@echo "make backup [TO=file]  one checked file of all that is stored, also while it is served"
 	@echo "make restore FROM=file put a backup in the store's place; what was there is kept"
 	@echo "make export-all TO=folder, make import-all FROM=folder   everything as open files, and back"

@@ -41,14 +41,14 @@ def free_port() -> int:
 class Server:
     """Oak Lever as `make demo` runs it, on its own port and data; can be killed and started again."""
 
-    def __init__(self, data: Path) -> None:
-        self.data, self.port = data, free_port()
+    def __init__(self, data: Path, **settings: str) -> None:
+        self.data, self.port, self._settings = data, free_port(), settings
         self.url = f"http://127.0.0.1:{self.port}"
         self.process: subprocess.Popen[str] | None = None
 
     def start(self) -> "Server":
         command = [sys.executable, "server/manage.py", "serve", "--demo", "--port", str(self.port)]
-        environment = {**os.environ, "OAK_LEVER_DATA": str(self.data)}
+        environment = {**os.environ, "OAK_LEVER_DATA": str(self.data), **self._settings}
         self.process = subprocess.Popen(
             command, cwd=ROOT, env=environment, stdout=subprocess.PIPE, stderr=subprocess.STDOUT, text=True
         )

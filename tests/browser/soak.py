@@ -1,7 +1,8 @@
-"""A bad day in the shop, all of it at once: edits, kills, nonsense, eight tablets that ask for advice without end.
+"""A bad day in the shop, all of it at once: edits, kills, nonsense, eight tablets that ask for advice without end; two
+tabs whose network goes and comes, files that cost much, a bench that hardly answers, connections half sent.
 
-What is owed: no edit that was acknowledged is lost, no answer is a failure of the server's, a drag goes on, and a
-backup taken in the middle is the store at one moment.
+What is owed: no edit that was acknowledged or is held on a device is lost, no answer is a failure of the server's but
+"too busy" in words, a drag goes on, and a backup taken in the middle is the store at one moment.
 """
 
 import http.client
@@ -23,6 +24,7 @@ from dataclasses import dataclass, field
 from pathlib import Path
 from typing import Any
 
+from hostile import Browser, SlowBench, half_send, memory_mb, shape
 from shop import ROOT, TENDER, Server
 
 DOCUMENT = json.loads(TENDER)
@@ -47,18 +49,24 @@ class Told:
     answers: Counter[int] = field(default_factory=Counter)
     failures: list[str] = field(default_factory=list)
     drags_ms: list[float] = field(default_factory=list)
+    healths_ms: list[float] = field(default_factory=list)
+    most_mb: float = 0.0
+    pressed: int = 0
     kills: int = 0
 
     def edits(self) -> int:
         return sum(map(len, self.acknowledged.values()))
 
-    def drag_ms(self, share: float) -> float:
-        return sorted(self.drags_ms)[int(share * (len(self.drags_ms) - 1))]
+
+def under(times_ms: list[float], share: float) -> float:
+    """The time that this share of them took at most."""
+    return sorted(times_ms)[int(share * (len(times_ms) - 1))] if times_ms else 0.0
 
 
 class Soak:
     def __init__(self, data: Path) -> None:
-        self.server = Server(data).start()
+        self.bench = SlowBench()
+        self.server = Server(data, OAK_LEVER_BENCH=self.bench.address).start()
         self.told = Told()
         self.over, self.up = threading.Event(), threading.Event()
         self.up.set()
@@ -68,7 +76,11 @@ class Soak:
         workers = [threading.Thread(target=self._edit, args=(design,)) for design in designs]
         workers += [threading.Thread(target=self._ask_advice, args=(n,)) for n in range(TABLETS)]
         workers += [threading.Thread(target=self._ask_nonsense, args=(n,)) for n in range(FUZZERS)]
-        workers += [threading.Thread(target=self._drag)]
+        doing = (self._drag, self._bring_in, self._read_the_bench, self._ask_how_it_is, self._weigh)
+        workers += [threading.Thread(target=one) for one in doing]
+        workers += [threading.Thread(target=half_send, args=(self.server, self.over))]
+        browser = Browser(self.server, (self.server.new_design(), self.server.new_design()))
+        workers += [threading.Thread(target=browser.run, args=(self.over, self.told.failures.append))]
         for worker in workers:
             worker.start()
         end = time.monotonic() + seconds
@@ -82,7 +94,9 @@ class Soak:
         self.over.set()
         for worker in workers:
             worker.join()
+        self.told.pressed = sum(browser.pressed.values())
         self.server.stop()
+        self.bench.close()
         return self.told
 
     def _kill(self) -> None:
@@ -118,7 +132,7 @@ class Soak:
             self.up.wait(60)
             return None
         self.told.answers[status] += 1
-        if status >= 500:
+        if status >= 500 and not (status == 503 and b'"message"' in said):
             self.told.failures.append(f"{method} {path}: {status} {said[:200]!r}")
         return status, said
 
@@ -195,6 +209,33 @@ class Soak:
             time.sleep(0.016)
 
         self._again(move)
+
+    def _bring_in(self) -> None:
+        chance = random.Random(3)
+        self._again(lambda: self._ask("POST", "/api/bring", json.dumps(shape(chance)).encode()) and None)
+
+    def _read_the_bench(self) -> None:
+        body = json.dumps({"instrument": "tape", "what": "distance fl fr"}).encode()
+        self._again(lambda: self._ask("POST", "/api/instruments/read", body) and None)
+
+    def _ask_how_it_is(self) -> None:
+        def ask() -> None:
+            begun = time.perf_counter()
+            answer = self._ask("GET", "/api/health", None)
+            if answer is not None:
+                self.told.healths_ms.append((time.perf_counter() - begun) * 1e3)
+            time.sleep(0.1)
+
+        self._again(ask)
+
+    def _weigh(self) -> None:
+        def weigh() -> None:
+            process = self.server.process
+            if process is not None:
+                self.told.most_mb = max(self.told.most_mb, memory_mb(process.pid))
+            self.over.wait(2.0)
+
+        self._again(weigh)
 
     def check(self, elsewhere: Path) -> None:
         """Hold the store, and the backup restored, against what was acknowledged."""

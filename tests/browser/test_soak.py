@@ -3,21 +3,30 @@
 import os
 from pathlib import Path
 
-from soak import Soak
+from soak import Soak, under
 
 SECONDS = float(os.environ.get("OAK_LEVER_SOAK", "12"))
 A_KILL_EVERY_S = 12
+MOST_MB = 1000
 
 
 def test_nothing_acknowledged_is_lost_and_nothing_fails(tmp_path: Path) -> None:
     soak = Soak(tmp_path / "data")
     told = soak.run(SECONDS, max(1, int(SECONDS / A_KILL_EVERY_S)))
     print(
-        f"\n{SECONDS:.0f} s, {told.kills} kills: {told.edits()} edits acknowledged; answers {dict(told.answers)}; "
-        f"{len(told.drags_ms)} steps of a drag, half under {told.drag_ms(0.5):.0f} ms, "
-        f"95 of 100 under {told.drag_ms(0.95):.0f} ms, the longest {told.drag_ms(1):.0f} ms"
+        f"\n{SECONDS:.0f} s, {told.kills} kills: {told.edits()} edits acknowledged, {told.pressed} pressed in two "
+        f"tabs; answers {dict(told.answers)}; {len(told.drags_ms)} steps of a drag, {_times(told.drags_ms)}; "
+        f"health asked {len(told.healths_ms)} times, {_times(told.healths_ms)}; at most {told.most_mb:.0f} MB"
     )
     assert told.failures == []
     assert told.edits() > 0
     assert told.drags_ms
+    assert told.pressed > 0
+    assert told.healths_ms
+    assert 0.0 < told.most_mb < MOST_MB
     soak.check(tmp_path / "elsewhere")
+
+
+def _times(times_ms: list[float]) -> str:
+    half, most, longest = (under(times_ms, share) for share in (0.5, 0.95, 1.0))
+    return f"half under {half:.0f} ms, 95 of 100 under {most:.0f} ms, the longest {longest:.0f} ms"
