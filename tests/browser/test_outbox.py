@@ -1,12 +1,13 @@
 """Held on the device: whatever area a change is made in, with the server gone, killed, or another tab beside."""
 
+import json
 import random
 import signal
 from typing import Any
 
 import pytest
 from playwright.sync_api import BrowserContext, Page, expect
-from shop import Bench, Server, until
+from shop import TENDER, Bench, Server, until
 
 EIGHTH = 3.175
 LOWER, UPPER = "links.0.frame.at", "links.2.frame.at"
@@ -184,3 +185,52 @@ def test_a_server_killed_at_any_moment_loses_nothing_in_any_area(context: Browse
             own_server.start()
         expect(waiting(hands.bench.page)).to_have_count(0)
         until(hands.is_stored)
+
+
+def test_what_is_done_in_room_at_the_corners_and_at_home_with_the_server_killed_is_stored_once(
+    context: BrowserContext, own_server: Server
+) -> None:
+    designs = [own_server.own_copy("fell-tender-rear") for _ in range(2)]
+    build = own_server.stored(designs[0])["build"]
+    room, corners, home = (context.new_page() for _ in range(3))
+    room.goto(f"{own_server.url}/designs/{designs[0]}/room")
+    expect(room.get_by_role("button", name="Draw a new one")).to_be_visible()
+    corners.goto(f"{own_server.url}/designs/{designs[1]}/corners")
+    corners.locator('[data-part="coilover-left"]').click()
+    eye = corners.locator('[aria-label="Rear view"] [data-mount="corners.shocks.0.frame.at"]')
+    expect(eye).to_be_visible()
+    before = eye_of(own_server, designs[1])
+    home.goto(own_server.url)
+    card = home.get_by_role("article", name="Own copy").last
+    expect(card).to_be_visible()
+    own_server.stop(signal.SIGKILL)
+
+    room.bring_to_front()
+    room.get_by_role("button", name="Draw a new one").click()
+    room.get_by_role("option", name="A box").click()
+    corners.bring_to_front()
+    eye.focus()
+    corners.keyboard.press("Enter")
+    corners.keyboard.press("ArrowUp")
+    home.bring_to_front()
+    text = json.dumps({**json.loads(TENDER), "name": "Plow, rear"}).encode()
+    card.locator("input[type=file]").set_input_files({"name": "plow.json", "mimeType": "text/plain", "buffer": text})
+    expect(waiting(home)).to_contain_text("3 changes wait")
+
+    own_server.start()
+    until(lambda: any(one["id"] == "new" for one in keep_outs_of(own_server, designs[0])))
+    until(lambda: eye_of(own_server, designs[1]) == pytest.approx(before + EIGHTH))
+    until(
+        lambda: [one["name"] for one in own_server.ask("GET", f"/api/builds/{build}")["designs"]][1:] == ["Plow, rear"]
+    )
+    expect(waiting(home)).to_have_count(0)
+
+
+def keep_outs_of(server: Server, design: int) -> Any:
+    return server.stored(design)["document"]["room"]["keep_outs"]
+
+
+def eye_of(server: Server, design: int) -> float:
+    """How high a shock's upper eye stands, mm."""
+    height: float = server.stored(design)["document"]["corners"]["shocks"][0]["frame"]["at"][2]
+    return height
