@@ -40,7 +40,7 @@ lint: .venv/.dev $(WEB_TYPES)
 types: .venv/.dev $(WEB_TYPES)
 	.venv/bin/mypy
 	MYPYPATH=core/tests .venv/bin/mypy core/tests
-	MYPYPATH=server/tests .venv/bin/mypy server/tests
+	MYPYPATH=server/tests:core/tests .venv/bin/mypy server/tests
 	MYPYPATH=tests/browser .venv/bin/mypy tests/browser bench
 	cd web && npm run -s types
 
