@@ -366,11 +366,10 @@ def least(  # type: ignore[no-untyped-def]
     Pieces: `kinds`, `starts`, `counts` into `verts` (V, 3), `sizes` (N, 2) of cylinders, `balls` (N, 5) about them
     (middle, the core's radius, what it is grown by), `bodies` whose `turns` (B, P, 3, 3) and `shifts` (B, P, 3) carry
     them and at most lengthen them by `reach` (B, P). Groups of pieces of one body: `groups` (G, 2) from which piece to
-    which, `group_balls` (G, 5). Parts: `parts` (T, 2) from which group to which, `part_balls` (T, 5),
-    endless about one of several bodies. `pairs` (C, 2) of parts, each looked
-    at no farther than `most` (C,) mm. `order` in
-    which to look at the poses; `ways` (S, 3), `owners` (S,), `gaps` (len(at),) and the rest room. Out: `gap`, `pose`
-    (pairs,) which of `at`; `at_a`, `at_b` (pairs, 3) the nearest points there, unless they meet; beyond `most` some
+    which, `group_balls` (G, 5). Parts: `parts` (T, 2) from which group to which, `part_balls` (T, 5), endless about one
+    of several bodies. `pairs` (C, 2) of parts, each looked at no farther than `most` (C,) mm. `order` in which to look
+    at the poses; `ways` (S, 3), `owners` (S,), `gaps` (len(at),) and the rest room. Out: `gap`, and `pose` (pairs,)
+    which of `at`; `at_a`, `at_b` (pairs, 3) the nearest points there, unless they meet. Beyond `most` it is some
     greater gap.
     """
     for n in range(len(pairs)):

@@ -90,9 +90,10 @@ def _take_over(made: sqlite3.Connection, source: Path) -> tuple[dict[str, int], 
             kinds = [(kind, needed) for _, _, kind, needed, *_ in made.execute(f"PRAGMA table_info({table})")]
             sealed = seals.sealed_columns(made, table)
             rows = [row for row in _rows(store, table, columns) if _fits(row, kinds)]
-            doubtful = [row for row in rows if sealed and not seals.is_sealed(row, sealed)]
+            whole = [not sealed or seals.is_sealed(row, sealed) for row in rows]
+            doubtful = [row for row, sound in zip(rows, whole, strict=True) if not sound]
             unsealed |= {table: doubtful} if doubtful else {}
-            _insert(made, table, [row for row in rows if row not in doubtful])
+            _insert(made, table, [row for row, sound in zip(rows, whole, strict=True) if sound])
             with suppress(sqlite3.DatabaseError):
                 for (number,) in store.execute("SELECT seq FROM sqlite_sequence WHERE name = ?", (table,)):
                     last[table] = number
