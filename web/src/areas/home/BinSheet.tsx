@@ -72,7 +72,9 @@ export function BinSheet({ onBack, onClose }: { onBack: () => Promise<void>; onC
           {trouble && <Trouble role="alert">{trouble}</Trouble>}
           <Unreadable rows={bin?.unreadable ?? []} />
           {!rows && !trouble && <p role="status">Looking…</p>}
-          {rows?.length === 0 && <p>Nothing was deleted.</p>}
+          {rows?.length === 0 && (
+            <p>{bin?.unreadable.length ? "Nothing else lies here." : "Nothing was deleted."}</p>
+          )}
           <List aria-label="Deleted, the last first">
             {rows?.map((row) => (
               <li key={`${row.what} ${row.id}`}>

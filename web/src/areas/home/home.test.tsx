@@ -202,6 +202,17 @@ describe("the builds", () => {
     expect(lastOf(asked, "PUT /api/designs/7/name")).toEqual({ name: "Shorter", base: 3 });
   });
 
+  it.each([
+    [[], "Nothing was deleted."],
+    [["build 5"], "Nothing else lies here."],
+  ])("and an empty bin says so, unless something in it is damaged: %j", async (unreadable, words) => {
+    serve({ ...basis([build(ALL)]), "GET /api/bin": () => ok({ builds: [], designs: [], unreadable }) });
+    await home();
+    await press("Bin");
+    await settle();
+    expect(said()).toContain(words);
+  });
+
   it("and what was deleted before lies in the bin", async () => {
     const bin = {
       builds: [{ id: 5, name: "Snow plow", deleted_at: "2026-11-20T10:00:00Z" }],
