@@ -8,16 +8,18 @@ from typing import Any
 
 import numpy as np
 import pytest
-from anew import about_axle, asked, ends_at, first_at, lengths_of
+from anew import about_axle, asked, ends_at, far_along, first_at, lengths_of
 from random_designs import MANY, random_designs
 
 from oak_lever.api import Cure, Design, Finding, clearances, cures, cycle, design_from, findings, look, parts_of
 from oak_lever.move.near import part_said
 
 _NO_FIGURES = re.compile(
-    r"It is another shock, and the spring on it sits otherwise|Check that their own length leaves room for that"
+    r"It is another shock, and the spring on it sits otherwise|Check that their own length leaves room for that|"
+    r"Stops or straps must hold it there|The shock's body must have that much thread"
 )
 NUMBER = r"([-\d.]+)"
+WHERE = r"(at [-\d.]+ mm|already at ride)"
 WAYS = r"(forward|back|up|down|inward|outward|to the left|to the right)"
 
 
@@ -61,10 +63,21 @@ def moved(told: Told, words: str) -> None:
         assert {n for n in range(3) if abs(by[n]) > 1e-9} == axes[name], (name, by, words)
 
 
+SPOTS = {
+    "drag-link.frame": "drag link joint at the pitman arm", "drag-link.axle": "drag link joint at the knuckle",
+    "kingpin": "drag link point on the kingpin", "tie-rod.one": ".*tie rod", "tie-rod.other": ".*tie rod",
+    "anti-roll.pivot": "anti-roll bar pivot", "anti-roll.arm": "anti-roll bar arm end",
+    "anti-roll.link": "anti-roll bar link end",
+}  # fmt: skip
+"""What points of steering and of the anti-roll bar go by."""
+
+
 def goes_by(told: Told, spot: Any, subject: str) -> bool:
     """Whether a point may be called that: the part's words without sides, then the end."""
     if spot.part == "shaft" or "joint at the case" in subject:
         return "joint at the case" in subject
+    if spot.name in SPOTS:
+        return re.fullmatch(SPOTS[spot.name], subject) is not None
     names = {b.words for b in parts_of(told.design).bodies if b.id in (spot.name.partition(".")[0], spot.part)}
     names |= {spot.part.replace("-", " "), "watts link" if spot.part == "watts" else ""}
     plain = {re.sub(r" ?\b(left|right)\b", "", name) for name in names if name} | names - {""}
@@ -213,16 +226,39 @@ def travel_ends(told: Told, end: str, then: str, by: str, was: str, was_by: str)
         assert named[1] in together, (words, found)
 
 
+def comes_at(said: str, design: Design, struts: list[Any], level: str, longer: bool) -> None:
+    """Where on its way from ride the first of some grows longer or shorter than it is to be; or is so at ride."""
+    way = -1.0 if longer else 1.0
+    if said == "already at ride":
+        _, state = far_along(design, way)
+        over = [float(lengths_of(design, one, state)[0]) - getattr(one, level) for one in struts]
+        assert (max(over) if longer else -min(over)) >= -0.5, over
+    else:
+        number = said.removeprefix("at ").removesuffix(" mm")
+        near(number, min(first_at(design, one, getattr(one, level), longer=longer, way=way) for one in struts), 1.0)
+
+
 def strap_tight(told: Told, then: str, was: str) -> None:
     for said, design, n in ((then, told.then, 1), (was, told.design, 0)):
-        straps = [pair[n] for pair in told.struts("straps")]
-        near(said, min(first_at(design, one, one.length, longer=True, way=-1.0) for one in straps), 1.0)
+        comes_at(said, design, [pair[n] for pair in told.struts("straps")], "length", longer=True)
 
 
 def stop_touches(told: Told, then: str, was: str) -> None:
     for said, design, n in ((then, told.then, 1), (was, told.design, 0)):
-        stops = [pair[n] for pair in told.struts("stops")]
-        near(said, min(first_at(design, one, one.free, longer=False, way=1.0) for one in stops), 1.0)
+        comes_at(said, design, [pair[n] for pair in told.struts("stops")], "free", longer=False)
+
+
+def seats_turned(told: Told, by: str, way: str, turns: str, pitch: str) -> None:
+    sign = 1.0 if way == "tighter" else -1.0
+    turned = [sign * (now.spring.preload - was.spring.preload) for was, now in told.struts("shocks")]
+    assert turned
+    near(by, max(turned))
+    near(turns, max(turned) / float(pitch))
+
+
+def travel_asked(told: Told, what: str, then: str, was: str) -> None:
+    near(then, getattr(told.then.travel, what))
+    near(was, getattr(told.design.travel, what))
 
 
 def too_near(told: Told, pair: str, gap: str, wanted: str) -> None:
@@ -257,8 +293,10 @@ RULES: list[tuple[str, Callable[..., None]]] = [
     (rf"Caster goes from {NUMBER} to {NUMBER} degrees", caster_goes),
     (rf"The ([\w ]+) is set {NUMBER} mm (longer|shorter)", link_set),
     (rf"(Bump|Droop) then ends at {NUMBER} mm, where (.+?); it ended at {NUMBER} mm, where (.+)", travel_ends),
-    (rf"The strap is tight at {NUMBER} mm, where it was tight at {NUMBER} mm", strap_tight),
-    (rf"The stop touches at {NUMBER} mm, where it touched at {NUMBER} mm", stop_touches),
+    (rf"The strap is tight {WHERE}, where it was tight {WHERE}", strap_tight),
+    (rf"The stop touches {WHERE}, where it touched {WHERE}", stop_touches),
+    (rf"Turn the spring seats {NUMBER} mm (tighter|looser), {NUMBER} turns of {NUMBER} mm", seats_turned),
+    (rf"Ask for less (bump|droop|articulation)(?: travel)?: {NUMBER} (?:mm|degrees) instead of {NUMBER} (?:mm|degrees)", travel_asked),
     (rf"Then too near: (.+?) are {NUMBER} mm apart, where {NUMBER} mm is wanted", too_near),
 ]  # fmt: skip
 

@@ -63,8 +63,11 @@ class _Asked:
             return
 
     def priced(self, words: str, way: Way, change: Callable[[Data], object], more: str = "") -> Iterator[Other]:
-        """The design changed, with what that does to the travel that way as its price."""
+        """The design changed, with what that does to the travel that way as its price; nothing where none is left."""
         for other in self.changed(words, "", change):
+            first = _straight(other.design, way).first(*SOFT, *HARD)
+            if first is not None and first.at <= 0.0:
+                continue
             price = " ".join(filter(None, (_travel_price(self.design, other.design, way, self.units), more)))
             yield Other(words, price, other.design)
 
@@ -77,9 +80,13 @@ class _Asked:
         return length(mm, self.units)
 
 
+def _straight(design: Design, way: Way) -> Rungs:
+    return straight_ladder(design)[0 if way == "bump" else 1]
+
+
 def _travel_price(before: Design, after: Design, way: Way, units: Units) -> str:
     """Where the straight travel ends that way, before and after, and by what."""
-    was, now = (straight_ladder(one)[0 if way == "bump" else 1] for one in (before, after))
+    was, now = (_straight(one, way) for one in (before, after))
 
     def end(rungs: Rungs, design: Design) -> str:
         first = rungs.first(*SOFT, *HARD)
@@ -91,11 +98,13 @@ def _travel_price(before: Design, after: Design, way: Way, units: Units) -> str:
     touches = [rungs.first("touches" if way == "bump" else "tight") for rungs in (was, now)]
     if touches[1] is None:
         return said
-    word = "touches" if way == "bump" else "is tight"
-    had = "" if touches[0] is None else f", where it {'touched' if way == 'bump' else 'was tight'} at " + length(
-        touches[0].at, units)  # fmt: skip
-    thing = "stop" if way == "bump" else "strap"
-    return f"{said} The {thing} {word} at {length(touches[1].at, units)}{had}."
+
+    def where(at: float) -> str:
+        return f"at {length(at, units)}" if at > 0.0 else "already at ride"
+
+    thing, word, before_it = ("stop", "touches", "touched") if way == "bump" else ("strap", "is tight", "was tight")
+    had = "" if touches[0] is None else f", where it {before_it} {where(touches[0].at)}"
+    return f"{said} The {thing} {word} {where(touches[1].at)}{had}."
 
 
 def _other_side(name: str) -> str:
