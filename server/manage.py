@@ -4,8 +4,13 @@
 import os
 import sys
 
-from django.core.management import execute_from_command_line
-
 if __name__ == "__main__":
+    if sys.argv[1:2] == ["serve"]:  # the kernel takes as long to load as all the rest: begun first, on the other core
+        from builds import forking
+
+        forking.begin()
+
+    from django.core.management import execute_from_command_line
+
     os.environ.setdefault("DJANGO_SETTINGS_MODULE", "config.settings")
     execute_from_command_line(sys.argv)

@@ -68,8 +68,8 @@ def ends_at(design: Design, way: float) -> list[tuple[float, str]]:
     assert corners is not None
     along, state = far_along(design, way)
     every: list[tuple[Any, Any]] = [
-        *((one, lambda v, one=one: v - one.compressed) for one in corners.shocks if one.sort not in ("coil", "air")),
-        *((one, lambda v, one=one: one.extended - v) for one in corners.shocks if one.sort not in ("coil", "air")),
+        *((one, lambda v, one=one: v - one.compressed) for one in corners.shocks if one.sort != "coil"),
+        *((one, lambda v, one=one: one.extended - v) for one in corners.shocks if one.sort != "coil"),
         *(
             (one, lambda v, one=one: v - (one.spring.preload + one.extended - one.spring.solid))
             for one in corners.shocks

@@ -5,11 +5,11 @@ from typing import Any, Literal
 
 import orjson
 from django.http import HttpRequest, HttpResponse
-from ninja import Schema
 
 from builds import actions, answers, corners, room, schemas, whole, workers
 from builds.answers import answer
 from builds.jobs import Done
+from builds.message import Schema
 from builds.models import Build, Notice, TruckRevision
 from builds.once import Made, before, once
 from builds.refusals import Api

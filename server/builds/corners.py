@@ -2,9 +2,9 @@
 
 from typing import Annotated
 
-from ninja import Schema
 from pydantic import Field
 
+from builds.message import Schema
 from builds.schemas import Document, Increment
 from oak_lever.api import (
     LARGEST_MM,

@@ -2,9 +2,9 @@
 
 from typing import Annotated, Literal
 
-from ninja import Schema
 from pydantic import Base64Bytes, Field
 
+from builds.message import Schema
 from builds.schemas import Document, Increment, Measure
 from oak_lever.api import (
     BRACKET_MM,

@@ -3,9 +3,9 @@
 from datetime import datetime
 from typing import Annotated, Any, Literal
 
-from ninja import Schema
-from pydantic import Field, SkipValidation, StringConstraints
+from pydantic import Field, StringConstraints
 
+from builds.message import Schema, Unchecked
 from oak_lever.api import (
     LARGEST_MM,
     PULL_WITHIN_MM,
@@ -37,9 +37,8 @@ from oak_lever.api import (
     Use,
 )  # fmt: skip
 
-Document = Annotated[Design, SkipValidation]
-"""A design document in the contract; the core's own reader checks it, and says every fault by its path."""
-TruckDocument = Annotated[Truck, SkipValidation]
+Document = Annotated[Design, Unchecked(Design)]
+TruckDocument = Annotated[Truck, Unchecked(Truck)]
 
 Title = Annotated[str, StringConstraints(strip_whitespace=True, min_length=1, max_length=200)]
 Notes = Annotated[str, Field(max_length=20_000)]

@@ -2,9 +2,9 @@
 
 from typing import Annotated, Literal
 
-from ninja import Schema
 from pydantic import Field
 
+from builds.message import Schema
 from builds.schemas import Document
 from oak_lever.api import LARGEST_MM, Aim, JointRow, Softer, TurnBy, Units, Ways
 

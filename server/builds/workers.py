@@ -13,15 +13,12 @@ import threading
 import time
 import traceback
 from collections.abc import Callable
-from multiprocessing import get_context
 from multiprocessing.connection import Connection
 from multiprocessing.process import BaseProcess
 from typing import Any, NamedTuple
 
+from builds.forking import CONTEXT
 from builds.jobs import Done, done
-
-_CONTEXT = get_context("forkserver")
-_CONTEXT.set_forkserver_preload(["oak_lever.warmed", "oak_lever.api", "orjson"])
 
 _LOOK_S = 0.05
 """How often it is asked whether the asker is still there; an answer is passed on at once."""
@@ -128,8 +125,8 @@ class _Worker:
 
     def __init__(self, lower: int) -> None:
         with self._starting:  # the standard library's list of children is not kept for many threads
-            self._line, theirs = _CONTEXT.Pipe()
-            self.process = _CONTEXT.Process(
+            self._line, theirs = CONTEXT.Pipe()
+            self.process = CONTEXT.Process(
                 target=_serve, args=(theirs, lower), name=f"computing-{next(self._numbers)}", daemon=True
             )
             self.process.start()

@@ -12,7 +12,6 @@ import numpy as np
 
 from oak_lever.motion.compiling import compiled, inlined
 
-POINTS, CYLINDER = 0, 1
 _MOST = 300
 """Rounds of one search; a cylinder's takes some thirty, points' fewer than their number."""
 _CLOSE_MM = 1e-7

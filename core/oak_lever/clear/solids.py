@@ -8,9 +8,11 @@ from math import atan2, hypot
 
 import numpy as np
 
-from oak_lever.clear.kernel import CYLINDER, POINTS
 from oak_lever.design.room import Box, Hull, Prism, RoundPath
 from oak_lever.motion.mechanism import Floats
+
+POINTS, CYLINDER = 0, 1
+"""Kinds of a piece, as the kernel tells them."""
 
 
 @dataclass(frozen=True, eq=False)

@@ -2,7 +2,7 @@
 
 import io
 from collections.abc import Sequence
-from xml.sax.saxutils import escape
+from html import escape
 
 from oak_lever.sheet.page import Mark, Ring, Words, Xy
 from oak_lever.sheet.plain import plain
@@ -19,7 +19,7 @@ def svg(pages: Sequence[Sequence[Mark]], size: Xy, title: str) -> str:
         [
             f'<svg xmlns="{_SPACE}" width="{wide:g}mm" height="{high:g}mm" viewBox="0 0 {wide:g} {high:g}"',
             f'  font-family="{_FONT}">',
-            f"<title>{escape(plain(title))}</title>",
+            f"<title>{escape(plain(title), quote=False)}</title>",
             f'<rect width="{wide:g}" height="{high:g}" fill="white"/>',
             *(part for n, page in enumerate(pages) for part in _svg_page(page, n * size[1])),
             "</svg>\n",
@@ -38,7 +38,7 @@ def _svg_of(mark: Mark) -> str:
         turn = f' transform="rotate(-90 {_n(x)} {_n(y)})"' if mark.upright else ""
         return (
             f'<text x="{_n(x)}" y="{_n(y)}" font-size="{_n(mark.size)}" text-anchor="{mark.anchor}"{weight}{turn}>'
-            f"{escape(plain(mark.text))}</text>"
+            f"{escape(plain(mark.text), quote=False)}</text>"
         )
     fill = (
         "none"
