@@ -33,7 +33,6 @@ from oak_lever.figures.instead import Instead, instead
 from oak_lever.figures.links import LinkFigures, Separation, link_figures, separation
 from oak_lever.figures.register import BY_ID, COLUMNS, FIGURES, USES, Column, Figure
 from oak_lever.figures.ridden import bar_rate
-from oak_lever.figures.run_register import RUN_FIGURES, RunFigure
 from oak_lever.figures.sit import (
     RATES_N_MM,
     TURN_MM,
@@ -57,7 +56,6 @@ from oak_lever.judge.judged import judge
 from oak_lever.judge.ladder import Rung, Rungs, ladder
 from oak_lever.judge.map import Map, gap_map, joint_left, whole_map
 from oak_lever.judge.places import Place
-from oak_lever.judge.running import named
 from oak_lever.motion.carried import carried
 from oak_lever.motion.mechanism import Mechanism
 from oak_lever.move.aim import Aim, TurnBy, aim, turn_by
@@ -122,7 +120,6 @@ __all__ = [
     "PAPERS",
     "PULL_WITHIN_MM",
     "RATES_N_MM",
-    "RUN_FIGURES",
     "SCHOOLS",
     "SHARED",
     "STEPS",
@@ -184,7 +181,6 @@ __all__ = [
     "Pulled",
     "Ranked",
     "Refused",
-    "RunFigure",
     "RunPulled",
     "Rung",
     "Rungs",
@@ -258,7 +254,6 @@ __all__ = [
     "look",
     "mount_names",
     "mounts_of",
-    "named",
     "only_read",
     "onto_housing",
     "overlays",

@@ -40,14 +40,13 @@ from oak_lever.api import (
     cures,
     cycle,
     findings,
-    named,
     read_design,
     read_truck,
     school_says,
     slack,
 )  # fmt: skip
 from oak_lever.caution import BRIEF
-from oak_lever.figures.register import COLUMNS, Column
+from oak_lever.figures.register import BY_ID, COLUMNS, Column
 from oak_lever.judge.house import DEFAULT_SCHOOL, DEFAULT_USE
 from oak_lever.sheet.rows import csv_of
 from oak_lever.tolerances import LARGEST_MM
@@ -378,7 +377,7 @@ def _remedy(cure: Cure, finding: Finding) -> str:
 
 
 def _worse(one: Worsened) -> str:
-    figure = named(one.figure)
+    figure = BY_ID[one.figure]
     return f"{figure.name.lower()} {_amount(one.before, figure.unit)} to {_amount(one.after, figure.unit)}"
 
 

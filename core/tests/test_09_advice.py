@@ -267,7 +267,7 @@ def test_a_travel_that_ends_short_is_cured_by_a_longer_link_or_less_of_it() -> N
             link["frame"]["at"] = [330.0, side * 300.0, 680.0]
 
     design = changed(layout("double triangulated"), short)
-    found = cures(design, "ends-short-droop", FIVE_MM)
+    found = cures(design, "short_droop", FIVE_MM)
     assert any(cure.words.startswith("Ask for less droop travel") for cure in found)
     assert any(cure.words.startswith("Lengthen the upper") for cure in found)
 

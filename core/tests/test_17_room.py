@@ -111,12 +111,12 @@ def test_a_mount_that_left_its_zone_says_so_and_is_brought_back_with_its_mirror_
         ("upper-left.frame", 12.0),
         ("upper-right.frame", 12.0),
     ]
-    said = [finding for finding in findings(cycle(out)) if finding.id.startswith("zone ")]
+    said = [finding for finding in findings(cycle(out)) if finding.figure == "zone"]
     assert [one.severity for one in said] == ["fix"]  # both sides in one
     assert [one.value for one in said] == pytest.approx([12.0])
     assert said[0].place.parts == ("upper-left.frame", "upper-right.frame")
     lopsided = placed(out, {"upper-right.frame": (774.7, -440.0, 631.825)})
-    apart = [finding.id for finding in findings(cycle(lopsided)) if finding.id.startswith("zone ")]
+    apart = [finding.id for finding in findings(cycle(lopsided)) if finding.figure == "zone"]
     assert apart == ["zone upper-left.frame", "zone upper-right.frame"]
     (cure, *_) = cures(out, "zone upper-left.frame", STEP)
     assert cure.words == "Upper link frame ends inward 15 mm"  # whole increments, so that it is inside

@@ -33,7 +33,7 @@ from oak_lever.figures.instead import instead
 from oak_lever.figures.ridden import bar_rate, bar_stiffness
 from oak_lever.figures.sit import SEATS_MM, Load, Sitting
 from oak_lever.figures.struts import GRAVITY, sprung_weight
-from oak_lever.judge.running import Check, checks
+from oak_lever.judge.parts import Check, checks
 from oak_lever.move.running import Want
 
 TENDER, SCREE, TARN, GHYLL = (
@@ -57,7 +57,7 @@ def with_corners(**corners: Any) -> Design:
 
 
 def by_id(design: Design) -> dict[str, Check]:
-    return {check.id.removeprefix("run "): check for check in checks(cycle(design))}
+    return {check.id: check for check in checks(cycle(design))}
 
 
 # forces
@@ -376,13 +376,13 @@ def test_the_anti_roll_bars_links_keep_their_length_and_its_rate_is_by_work() ->
 
 @pytest.mark.parametrize("design", [TENDER, SCREE, TARN, GHYLL], ids=lambda d: d.name)
 def test_every_flaw_of_a_demos_corners_is_found_and_has_a_cure_that_cures(design: Design) -> None:
-    found = [f for f in findings(cycle(design)) if f.id.startswith("run ") and f.severity in ("stop", "fix")]
+    found = [f for f in findings(cycle(design)) if f.parts and f.severity in ("stop", "fix")]
     assert found
     for finding in found:
         offered = cures(design, finding.id, 6.35, "in16")
         assert any(cure.meets for cure in offered), finding.id
         for cure in offered:
-            after = by_id(design_from(cure.document)).get(finding.id.removeprefix("run "))
+            after = by_id(design_from(cure.document)).get(finding.id)
             assert cure.meets == (after is None or after.grave == 0)
             stops = {f.id for f in findings(cycle(design_from(cure.document))) if f.severity == "stop"}
             assert stops <= {f.id for f in findings(cycle(design)) if f.severity == "stop"}
@@ -393,7 +393,7 @@ def test_no_bump_stop_and_no_strap_are_said() -> None:
     found = by_id(bare)
     assert "no bump stop" in found["order_bump axle"].said
     assert "no limit strap" in found["order_droop axle"].said
-    for name in ("run order_bump axle", "run order_droop axle"):
+    for name in ("order_bump axle", "order_droop axle"):
         assert any(cure.meets and "add" in cure.words.lower() for cure in cures(bare, name, 6.35))
 
 
@@ -429,7 +429,7 @@ def test_places_for_a_shock_leave_it_its_reserve() -> None:
 
 
 def test_a_pull_gives_what_is_asked_by_the_least_movement() -> None:
-    pulled = run_pull(TENDER, [Want("run stroke_droop coilover-left", 10.0)])
+    pulled = run_pull(TENDER, [Want("stroke_droop coilover-left", 10.0)])
     assert pulled.met
     assert pulled.got[0] == pytest.approx(10.0, abs=0.05)
     assert by_id(design_from(pulled.document))["stroke_droop coilover-left"].value == pytest.approx(10.0, abs=0.1)
@@ -437,9 +437,9 @@ def test_a_pull_gives_what_is_asked_by_the_least_movement() -> None:
     locked = changed(TENDER, lambda data: data.update(locks={
         f"coilover-{side}.{end}": "xyz" for side in ("left", "right") for end in ("frame", "axle")}))  # fmt: skip
     with pytest.raises(ValueError, match="free to move"):
-        run_pull(locked, [Want("run stroke_droop coilover-left", 10.0)])
+        run_pull(locked, [Want("stroke_droop coilover-left", 10.0)])
     with pytest.raises(ValueError, match="no figure"):
-        run_pull(TENDER, [Want("run stroke_droop nothing", 10.0)])
+        run_pull(TENDER, [Want("stroke_droop nothing", 10.0)])
 
 
 # bodies

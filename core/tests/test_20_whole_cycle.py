@@ -28,7 +28,7 @@ from oak_lever.design.faults import Refused
 from oak_lever.design.gallery import layout
 from oak_lever.figures.driveline import driveline
 from oak_lever.judge.map import gap_map, joint_left
-from oak_lever.judge.running import checks, wanted_pinion
+from oak_lever.judge.parts import checks, wanted_pinion
 from oak_lever.motion.trace import rotations
 
 REAR, FRONT, GHYLL = (
@@ -106,7 +106,7 @@ def test_a_front_axles_caster_goes_with_its_pinion() -> None:
 
 def test_a_pulled_shaft_is_a_stop_and_cured() -> None:
     short = changed(REAR, lambda data: data["driveshaft"]["slip"].update({"in": 2.0, "out": 3.0}))
-    found = {f.id: f for f in findings(cycle(short)) if f.id.startswith("run slip")}
+    found = {f.id: f for f in findings(cycle(short)) if f.figure in ("slip_in", "slip_out")}
     assert {f.severity for f in found.values()} == {"stop"}
     for name in found:
         offered = cures(short, name, 3.175)
@@ -120,7 +120,7 @@ def test_a_pulled_shaft_is_a_stop_and_cured() -> None:
 def test_a_drag_link_like_its_bar_steers_less_and_moved_ends_cure_it() -> None:
     found = {check.figure.id: check for check in checks(cycle(FRONT))}
     assert found["bump_steer"].grave > 0
-    offered = cures(FRONT, "run bump_steer drag-link", 3.175)
+    offered = cures(FRONT, "bump_steer drag-link", 3.175)
     assert offered
     assert offered[0].meets
     after = {check.figure.id: check for check in checks(cycle(design_from(offered[0].document)))}

@@ -29,7 +29,7 @@ from oak_lever.api import (
 )
 from oak_lever.design.hand import HandReading
 from oak_lever.judge.house import SCHOOLS
-from oak_lever.judge.running import checks
+from oak_lever.judge.parts import checks
 from oak_lever.motion.mechanism import mechanism_of
 from oak_lever.motion.trace import rotations
 from oak_lever.move.hand import predicted

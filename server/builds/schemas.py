@@ -25,7 +25,6 @@ from oak_lever.api import (
     Locator,
     Meant,
     Moved,
-    RunFigure,
     School,
     Separation,
     Side,
@@ -558,7 +557,6 @@ class RegisterOut(Schema):
     uses: list[NamedUse]
     schools: list[NamedSchool]
     figures: list[Figure]
-    runs: list[RunFigure]
     columns: list[Column]
     parts: list[Kind]
     truck: list[TruckFigure]

@@ -25,7 +25,7 @@ def test_the_whole_answer_has_the_columns_of_what_runs_and_says_over_what_it_jud
     assert len(said["articulation"]["columns"]["joint_left"]) == 41
     assert 0.0 < said["allowed"]["share"] < 1.0
     assert said["allowed"]["by"] == ["bump-stop-left", "bump-stop-right", "strap-left", "strap-right"]
-    finding = next(one for one in said["findings"] if one["id"] == "run bump_steer drag-link")
+    finding = next(one for one in said["findings"] if one["id"] == "bump_steer drag-link")
     assert (finding["figure"], finding["severity"], finding["unit"]) == ("bump_steer", "fix", "deg")
     status, look = call("POST", "/api/look", {"document": FRONT, "travel": 30.0})
     assert (
@@ -56,15 +56,13 @@ def test_places_for_a_shock_and_a_pull(call: Caller) -> None:
     assert all(one["words"].startswith("Lower eye") for one in places)
     status, said = call("POST", "/api/shocks/places", {**body, "shock": "nobody"})
     assert (status, said["faults"][0]["path"]) == (422, "shock")
-    wanted = [{"check": "run stroke_droop coilover-left", "value": 12.0}]
+    wanted = [{"check": "stroke_droop coilover-left", "value": 12.0}]
     status, pulled = call("POST", "/api/runs/pull", {"document": DOCUMENT, "wanted": wanted, "increment": None})
     assert (status, pulled["met"]) == (200, True)
     assert pulled["got"][0] == pytest.approx(12.0, abs=0.1)
-    status, said = call(
-        "POST", "/api/runs/pull", {"document": DOCUMENT, "wanted": [{"check": "run x y", "value": 1.0}]}
-    )
+    status, said = call("POST", "/api/runs/pull", {"document": DOCUMENT, "wanted": [{"check": "x y", "value": 1.0}]})
     assert (status, said["faults"][0]["path"]) == (422, "wanted")
-    body = {"document": DOCUMENT, "check": "run stroke_droop coilover-left", "increment": 3.0}
+    body = {"document": DOCUMENT, "check": "stroke_droop coilover-left", "increment": 3.0}
     status, effects = call("POST", "/api/runs/effects", body)
     assert status == 200
     assert effects[0]["mounts"] == ["coilover-left.frame", "coilover-right.frame"]
@@ -73,14 +71,14 @@ def test_places_for_a_shock_and_a_pull(call: Caller) -> None:
 
 
 def test_findings_on_the_corners_have_cures_and_what_they_rest_on(call: Caller) -> None:
-    body = {"document": DOCUMENT, "finding": "run stroke_droop coilover-left", "increment": 3.175, "units": "in16"}
+    body = {"document": DOCUMENT, "finding": "stroke_droop coilover-left", "increment": 3.175, "units": "in16"}
     status, found = call("POST", "/api/cures", body)
     assert status == 200
     assert found[0]["meets"]
-    status, rests = call("POST", "/api/slack", {"document": DOCUMENT, "finding": "run sits axle", "inputs": None})
+    status, rests = call("POST", "/api/slack", {"document": DOCUMENT, "finding": "sits axle", "inputs": None})
     assert status == 200
     assert {one["path"] for one in rests} == {"vehicle.mass", "vehicle.front_share"}
-    assert call("POST", "/api/slack", {"document": DOCUMENT, "finding": "run slip_out shaft", "inputs": None}) == (
+    assert call("POST", "/api/slack", {"document": DOCUMENT, "finding": "slip_out shaft", "inputs": None}) == (
         200,
         [],
     )

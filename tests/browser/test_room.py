@@ -332,7 +332,7 @@ def test_mounts_work_inside_what_fits(context: BrowserContext, server: Server) -
     places.get_by_role("button", name="Take it").click()
     until(lambda: server.stored(design)["number"] == 2)
     found = server.ask("POST", "/api/cycle", {"document": server.stored(design)["document"]})["findings"]
-    assert not [one for one in found if one["id"].startswith("zone ")]
+    assert not [one for one in found if one["figure"] == "zone"]
     page.get_by_role("tab", name="Sums").click()
     expect(page.get_by_role("region", name="Travel budget")).to_contain_text("House value for this use")
     expect(page.get_by_role("region", name="Bare tube for brackets")).to_contain_text("fits")

@@ -10,6 +10,7 @@ Names are templates: `{id}` is the part's own, `{on}` the body that carries the 
 
 from collections.abc import Iterator
 from dataclasses import asdict, dataclass
+from math import dist
 from typing import Any, Literal
 
 from oak_lever.design.links import TUBE_MM, crank_end
@@ -280,6 +281,11 @@ def words_of(name: str) -> str:
     return name.replace("-", " ").replace("_", " ").strip()
 
 
+def said(design: Design, name: str) -> str:
+    """A body's name as words: "upper left link", "panhard bar", "left rod of the Watts link"."""
+    return next((body.words for body in parts_of(design).bodies if body.id == name), words_of(name))
+
+
 @remembered(64)
 def parts_of(design: Design) -> Parts:
     """A design read by the table."""
@@ -294,6 +300,36 @@ def parts_of(design: Design) -> Parts:
 def bars_of(parts: Parts) -> list[Body]:
     """The bodies that have a length of their own between two joints: links, arms, bars, rods."""
     return [body for body in parts.bodies if body.shape in ("link", "arm")]
+
+
+_ASIDE_MM = 150.0
+"""Farther than this from each other's mirror image, two parts of a kind are no pair."""
+
+
+@remembered(64)
+def across(design: Design) -> dict[str, str]:
+    """By the name of each body that has one: the body on the other side that is its pair, the nearest to its mirror
+    image among those of its kind, each to the other."""
+    bodies = [body for body in parts_of(design).bodies if abs(_aside(body)) > _ASIDE_LEAST_MM]
+    nearest: dict[str, str] = {}
+    for body in bodies:
+        others = [one for one in bodies if one.kind == body.kind and _aside(one) * _aside(body) < 0.0]
+        near = min(others, key=lambda one: _mirrored(body, one), default=None)
+        if near is not None and _mirrored(body, near) < _ASIDE_MM:
+            nearest[body.id] = near.id
+    return {one: other for one, other in nearest.items() if nearest.get(other) == one}
+
+
+_ASIDE_LEAST_MM = 0.01
+
+
+def _aside(body: Body) -> float:
+    return body.a.at[1] + body.b.at[1]
+
+
+def _mirrored(one: Body, other: Body) -> float:
+    """How far the ends of one lie from the mirror images of the other's, in all, mm."""
+    return sum(dist(a.at, (x, -y, z)) for a, b in ((one.a, other.a), (one.b, other.b)) for x, y, z in (b.at,))
 
 
 def table() -> list[dict[str, Any]]:

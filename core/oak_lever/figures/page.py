@@ -2,8 +2,7 @@
 
 from collections.abc import Iterator
 
-from oak_lever.figures.register import FIGURES, USES, Figure, Limits
-from oak_lever.figures.run_register import RUN_FIGURES, RunFigure
+from oak_lever.figures.register import FIGURES, USES, Figure, Limits, Of
 
 _UNITS = {"mm": "mm", "deg": "°", "percent": "%", "ratio": "×", "hz": " Hz", "n": " N", "n_mm": " N/mm"}
 _SCALES = {
@@ -15,8 +14,7 @@ _SCALES = {
 
 def page() -> str:
     """Every registered figure: what it is, what is wanted of it and why, who would disagree; as Markdown."""
-    listed: tuple[Figure | RunFigure, ...] = (*FIGURES, *RUN_FIGURES)
-    return "\n".join([_HEAD, *(line for figure in listed for line in _section(figure))])
+    return "\n".join([_HEAD, *(line for figure in FIGURES for line in _section(figure))])
 
 
 _HEAD = """# Figures
@@ -26,15 +24,22 @@ values, set by use; a truck's own replace them one by one. This page is made fro
 """
 
 
-def _section(figure: Figure | RunFigure) -> Iterator[str]:
-    if isinstance(figure, RunFigure):
-        where = "" if figure.of == "axle" else f" ({'anti-roll bar' if figure.of == 'bar' else figure.of})"
-    else:
-        where = f" ({figure.end} axle)" if figure.end else ""
+_OF: dict[Of, str] = {
+    "shock": "shock", "stop": "stop", "strap": "strap", "bar": "anti-roll bar", "shaft": "shaft",
+    "steering": "steering", "mount": "mount",
+}  # fmt: skip
+
+
+def _section(figure: Figure) -> Iterator[str]:
+    of = f"{figure.end} axle" if figure.end else _OF.get(figure.of)
+    where = f" ({of})" if of else ""
     yield f"## {figure.name}{where}\n"
     yield f"{figure.meaning}\n"
     verdict = figure.verdict
     if verdict is None:
+        return
+    if figure.how is None and all(band == (None, None) for band in verdict.bands.values()):
+        yield f"- Where it is so: *{verdict.severity}*.\n"
         return
     unit = _SCALES[verdict.scale] if verdict.scale else f" {_UNITS[figure.unit]}"
     yield "| " + " | ".join(USES.values()) + " |\n|" + " --- |" * len(USES)

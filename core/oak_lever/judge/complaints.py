@@ -6,9 +6,8 @@ from dataclasses import dataclass
 from typing import Literal
 
 from oak_lever.design.types import Design
-from oak_lever.figures.register import Unit
+from oak_lever.figures.register import BY_ID, Unit
 from oak_lever.judge.findings import Finding
-from oak_lever.judge.running import named
 
 Complaint = Literal["hops", "wanders", "binds", "shakes", "hits", "leans", "squats"]
 
@@ -138,8 +137,8 @@ def _causes(design: Design, complaint: Complaint, found: Sequence[Finding]) -> l
     for figure, said in _CAUSES[complaint]:
         how = said.format(joints=_joints(design))
         own = [one for one in found if one.figure == figure]
-        known = named(figure if figure in _WHOLE else f"run {figure}")
-        if getattr(known, "end", None) not in (None, design.axle.end):
+        known = BY_ID[figure]
+        if known.end not in (None, design.axle.end):
             continue
         if not own:
             causes.append(Cause(figure, known.name, how, None, None, None, None, None, None))
@@ -165,10 +164,3 @@ def _toward(complaint: Complaint, figure: str, finding: Finding) -> bool:
     if (complaint, figure) in _HIGH_ONLY:
         return finding.verdict == "high"
     return True
-
-
-_WHOLE = frozenset((
-    "anti_squat", "anti_squat_fall", "anti_lift_drive", "separation_axle", "bind", "rear_steer", "front_steer",
-    "roll_axis", "front_roll_axis", "lateral_drift", "side_give", "caster_change", "panhard_slope", "fight",
-    "joint_angle", "pinion_change", "roll_center", "anti_dive",
-))  # fmt: skip

@@ -5,13 +5,14 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from oak_lever.cycle import Cycle, cycle, sweep_many
+from oak_lever.cycle import cycle, sweep_many
 from oak_lever.design.remembered import remembered
 from oak_lever.design.replaced import replaced
 from oak_lever.design.types import Design
-from oak_lever.judge.findings import ZONE
-from oak_lever.judge.judged import GOOD, judge
-from oak_lever.judge.running import RUN, Check, check_of, checks
+from oak_lever.judge.check import GOOD, Check
+from oak_lever.judge.judged import judge
+from oak_lever.judge.parts import check_of
+from oak_lever.judge.verdicts import Verdicts, verdicts_on
 from oak_lever.motion.mechanism import mechanism_of
 
 
@@ -70,12 +71,16 @@ def slack(design: Design, finding: str, inputs: Sequence[str] | None = None) -> 
     Raises:
         ValueError: for a finding that this design does not have.
     """
-    if finding.startswith(ZONE):  # a place that is there or not hangs on no figure of the truck
+    before = verdicts_on(design)
+    check = before.by_id.get(finding)
+    if check is None:
+        raise ValueError(f"{finding} is not judged here")
+    if check.figure.of == "mount":  # a place that is there or not hangs on no figure of the truck
         return []
-    asked = _Asked(design, finding)
+    asked = _Asked(before, check)
     found = []
     for one in INPUTS:
-        if finding.startswith(RUN) and one.path not in _CARRIED:
+        if check.figure.of != "design" and one.path not in _CARRIED:
             continue
         if (inputs is None or one.path in inputs) and asked.answers(one):
             now = asked.value(one)
@@ -118,11 +123,10 @@ def _every_answer(design: Design) -> dict[str, _Answer]:
 
 
 class _Asked:
-    def __init__(self, design: Design, finding: str) -> None:
-        self.design, self.finding = design, finding
-        self._cycled = cycle(design, _ROWS) if finding.startswith(RUN) else None
-        self._own = self._check_of(design)
-        self.now = self._answer(design)
+    def __init__(self, before: Verdicts, check: Check) -> None:
+        self.design, self._check = before.design, check
+        self._cycled = None if check.figure.of == "design" else cycle(self.design, _ROWS)
+        self.now = self._answer(self.design)
 
     def value(self, one: Input) -> float:
         group, name = one.path.split(".")
@@ -160,37 +164,17 @@ class _Asked:
 
     def _at(self, one: Input, value: float) -> _Answer:
         group, name = one.path.split(".")
-        if self._own is not None:
+        if self._cycled is not None:
             return self._answer(replaced(self.design, {(group, name): value}))
         known = _answers(self.design)
         if (one.path, value) not in known:
             known[one.path, value] = _every_answer(replaced(self.design, {(group, name): value}))
-        return known[one.path, value][self.finding]
+        return known[one.path, value][self._check.id]
 
     def _answer(self, design: Design) -> _Answer:
-        if self._own is None:
-            every = _every_answer(design)
-            if self.finding not in every:
-                raise ValueError(f"{self.finding} is not judged here")
-            return every[self.finding]
-        check = check_of(self._cycle(), design, self._own, fresh=False)
+        if self._cycled is None:
+            return _every_answer(design)[self._check.id]
+        check = check_of(self._cycled, design, self._check, fresh=False)
         if check is None:
             return _Answer(0, GOOD, (0.0,))
         return _Answer(check.side, check.grave, (check.value or 0.0,))
-
-    def _cycle(self) -> Cycle:
-        assert self._cycled is not None
-        return self._cycled
-
-    def _check_of(self, design: Design) -> Check | None:
-        """The finding's own check, where it is one on what runs with the axle.
-
-        Raises:
-            ValueError: for a finding that the design does not have.
-        """
-        if self._cycled is None:
-            return None
-        found = next((one for one in checks(self._cycled) if one.id == self.finding), None)
-        if found is None:
-            raise ValueError(f"{self.finding} is not judged here")
-        return found

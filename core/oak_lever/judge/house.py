@@ -12,9 +12,6 @@ from oak_lever.figures.register import Limits
 DEFAULT_USE: Use = "trail"
 DEFAULT_SCHOOL: School = "numbers_first"
 
-RESERVE_DEG = 3.0
-"""How far inside its limit every joint should stay: bolts are set by eye, and a stop at the limit breaks."""
-
 JOINTS: dict[str, JointKind] = {
     "spherical_spaced": JointKind(name="Spherical rod end with misalignment spacers", limit=28.0, give=0.0),
     "spherical": JointKind(name="Spherical rod end, plain", limit=14.0, give=0.0),
@@ -32,18 +29,6 @@ UNSAID_WORDS = f"it is a guess that they turn {UNSAID.limit:g} degrees and give 
 
 ARM_BUSH_MM = 4.0
 """What each of a radius arm's two bushes at the axle, made soft for it, may be asked to give. A house value."""
-
-WEAK_FORCE = 6.0
-"""A link force of more than this for each unit of side load is no hold at all: six times what the tires push, in a tube
-that lies within five degrees of fore and aft."""
-
-WEAK_GIVE = 36.0
-"""Nor is giving sideways more than this many times as much as one level bar with the same ends would: `WEAK_FORCE`,
-squared."""
-
-MOST_FIGHT_MM = 1.5
-"""Past this much give spent by what locates the axle sideways on holding against itself, brackets tear. A house value:
-it takes that from what every bushed end has to give."""
 
 
 def joint_kind(design: Design, entry: str | None) -> JointKind:

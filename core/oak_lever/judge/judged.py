@@ -10,24 +10,10 @@ from numpy.typing import NDArray
 
 from oak_lever.cycle import Swept
 from oak_lever.design.types import Design
-from oak_lever.figures.register import BY_ID, USES, Figure, Judgment, Limits, Scale, Severity
-from oak_lever.judge.house import (
-    DEFAULT_SCHOOL,
-    DEFAULT_USE,
-    MOST_FIGHT_MM,
-    RESERVE_DEG,
-    SCHOOLS,
-    WEAK_FORCE,
-    WEAK_GIVE,
-)  # fmt: skip
+from oak_lever.figures.register import BY_ID, FAULTS, Figure, Judgment, Scale
+from oak_lever.judge.check import CONSIDER, FIX, GOOD, OWN, ROUNDING, SEVERITIES, STOP, WIDER, band_of
 from oak_lever.judge.measures import Measures, measures
 from oak_lever.motion.mechanism import Floats, Ints
-
-SEVERITIES: tuple[Severity, ...] = ("good", "consider", "fix", "stop")
-GOOD, CONSIDER, FIX, STOP = range(4)
-ENDS = ("droop", "bump", "right wheel up", "left wheel up")
-_ROUNDING = 1e-6
-"""A figure that stands on its band's edge but for rounding is inside."""
 
 
 @dataclass(frozen=True)
@@ -48,7 +34,7 @@ class Judged:
     @cached_property
     def side(self) -> Ints:
         """(F, D) -1 below the band, 0 inside, 1 above; a figure that does not exist is inside."""
-        above, below = self.value > self.high + _ROUNDING, self.value < self.low - _ROUNDING
+        above, below = self.value > self.high + ROUNDING, self.value < self.low - ROUNDING
         return above.astype(np.int64) - below
 
     def grave(self, design: int = 0) -> dict[str, int]:
@@ -71,25 +57,26 @@ def judge(swept: Swept) -> Judged:
     measured = measures(swept)
     names = tuple(name for name in measured if BY_ID[name].verdict is not None)
     value = np.stack([measured[name].value for name in names])
-    limits, sources, scales = zip(*(_band(swept.design, BY_ID[name]) for name in names), strict=True)
-    unit = np.stack([_scale(swept.design, scale, measured, value.shape[1]) for scale in scales])
+    limits, sources = zip(*(band_of(swept.design, BY_ID[name]) for name in names), strict=True)
+    unit = np.stack([
+        _scale(swept.design, None if source == OWN else judgment(BY_ID[name]).scale, measured, value.shape[1])
+        for name, source in zip(names, sources, strict=True)
+    ])  # fmt: skip
     low, high = (
         np.array([fill if band[end] is None else band[end] for band in limits])[:, None] * unit
         for end, fill in enumerate((-np.inf, np.inf))
     )
-    joint, own = measured.get("joint_angle"), swept.design.bands or {}
-    if joint is not None and joint.limit is not None and "joint_angle" not in own:
-        high[names.index("joint_angle")] = joint.limit - RESERVE_DEG
+    own = swept.design.bands or {}
+    for row, name in enumerate(names):
+        limit, reserve = measured[name].limit, judgment(BY_ID[name]).reserve
+        if limit is not None and reserve is not None and name not in own:
+            high[row] = limit - reserve
     sources = tuple(
         _held_to_stop(high[row], _breaks_at(measured, name), source) if name in own else source
         for row, (name, source) in enumerate(zip(names, sources, strict=True))
     )
     judged = Judged(swept, measured, names, value, low, high, sources, (*_FAULTS, *names), np.empty(0, dtype=np.int64))
     return replace(judged, severity=_severity(judged))
-
-
-WIDER = "set for this truck, wider than where it stops working: held to that"
-"""Where a band comes from that a truck's own would have silenced a stop with."""
 
 
 def _held_to_stop(high: Floats, worst: Floats | float | None, source: str) -> str:
@@ -118,16 +105,6 @@ def judgment(figure: Figure) -> Judgment:
     return figure.verdict
 
 
-def _band(design: Design, figure: Figure) -> tuple[Limits, str, Scale | None]:
-    """The band a figure is held against, where it comes from, and what it is a multiple of."""
-    if design.bands and figure.id in design.bands:
-        return design.bands[figure.id], "set for this truck", None
-    use, school = design.use or DEFAULT_USE, SCHOOLS[design.school or DEFAULT_SCHOOL]
-    if figure.id in school.bands:
-        return school.bands[figure.id], f"school: {school.name.lower()}", judgment(figure).scale
-    return judgment(figure).bands[use], f"house value for {USES[use].lower()}", judgment(figure).scale
-
-
 def _scale(design: Design, scale: Scale | None, measured: Measures, count: int) -> Floats:
     """(D,) what a band is a multiple of, mm; or 1."""
     if scale == "axle_separation":
@@ -136,10 +113,10 @@ def _scale(design: Design, scale: Scale | None, measured: Measures, count: int) 
     return np.full(count, sizes.get(scale or "", 1.0))
 
 
-TOGETHER = "ends-short-together"
-NO_TRAVEL = "no-travel"
-_FAULTS = ("loose", NO_TRAVEL, *(f"ends-short-{end.replace(' ', '-')}" for end in ENDS), TOGETHER)
-"""Findings that are no figure's."""
+_FAULTS = tuple(figure.id for figure in FAULTS if figure.of == "design")
+LOOSE, NO_TRAVEL, *_short, TOGETHER = _FAULTS
+SHORT = tuple(_short)
+"""Travel that ends short: down, up, twisted to the right wheel up and to the left."""
 
 
 def _severity(judged: Judged) -> Ints:
@@ -150,8 +127,8 @@ def _severity(judged: Judged) -> Ints:
 
 
 def faults_of(swept: Swept) -> list[NDArray[np.bool_]]:
-    """(D,) each, by `_FAULTS`: loose; held at ride and in no other pose; each sweep short of its end; and short only
-    where travel and articulation come together."""
+    """(D,) each, in the register's order: loose; held at ride and in no other pose; each sweep short of its end; and
+    short only where travel and articulation come together."""
     places, reached = swept.places, swept.traced.reached
     located = reached[:, 0]
     moves = reached[:, places.every].sum(1) > 1
@@ -164,25 +141,19 @@ def faults_of(swept: Swept) -> list[NDArray[np.bool_]]:
 
 def _grave(judged: Judged) -> Ints:
     """(F, D) how grave each figure is where it lies outside its band."""
-    mechanism, figures = judged.swept.mechanism, judged.figures
-    plain = np.array([SEVERITIES.index(judgment(BY_ID[name]).severity) for name in figures])
-    grave = np.repeat(plain[:, None], judged.value.shape[1], axis=1)
-    rigid = any(bar.rigid for bar in mechanism.layout.bars)
-    for row, name in enumerate(figures):
+    every = [judgment(BY_ID[name]) for name in judged.figures]
+    rigid = any(bar.rigid for bar in judged.swept.mechanism.layout.bars)
+    plain = [SEVERITIES.index((rigid and one.on_arms) or one.severity) for one in every]
+    grave = np.repeat(np.array(plain)[:, None], judged.value.shape[1], axis=1)
+    for row, name in enumerate(judged.figures):
         worst = _breaks_at(judged.measured, name)
         if worst is not None:
             grave[row][judged.value[row] > worst] = STOP
-        elif name in ("pinion_change", "caster_change") and rigid:
-            grave[row] = CONSIDER  # an arm turns the housing by travel over its length, whatever is moved
     return grave
 
 
 def _breaks_at(measured: Measures, name: str) -> Floats | float | None:
-    """Past which value a figure is no matter of liking: it will not work, or something tears; None where there is none.
-    A joint that turns farther than the catalog says is said in the catalog, not by a band."""
-    measure = measured[name]
-    if name == "joint_angle":
-        return measure.limit
-    if name == "bind":
-        return measure.limit if measure.limit is not None else np.inf
-    return {"side_force": WEAK_FORCE, "side_give": WEAK_GIVE, "fight": MOST_FIGHT_MM}.get(name)
+    """Past which value a figure is no matter of liking: it will not work, or something tears; the part's own limit, or
+    else the figure's; None where there is none."""
+    limit = measured[name].limit
+    return BY_ID[name].breaks if limit is None else limit

@@ -10,7 +10,7 @@ from numpy.typing import NDArray
 from oak_lever.cycle import MAP_TWISTS, Swept
 from oak_lever.figures.joints import swing
 from oak_lever.figures.links import link_angles, separations
-from oak_lever.figures.register import FIGURES, At, Figure, Range
+from oak_lever.figures.register import AXLE, At, Figure, Own, Range
 from oak_lever.figures.rows import RATED
 from oak_lever.judge.house import ARM_BUSH_MM, UNSAID, joint_kind
 from oak_lever.judge.places import Place
@@ -47,7 +47,7 @@ Measures = dict[str, Measure]
 def measures(swept: Swept) -> Measures:
     """Every registered figure that designs of this layout have, by its id. All NaN for a design that is loose."""
     end = swept.design.axle.end
-    found = {figure.id: _measured(figure, swept) for figure in FIGURES if figure.end in (None, end)}
+    found = {figure.id: _measured(figure, swept) for figure in AXLE if figure.end in (None, end)}
     return {name: measure for name, measure in found.items() if measure is not None}
 
 
@@ -56,6 +56,7 @@ def _measured(figure: Figure, swept: Swept) -> Measure | None:
         return _at_ride(RATED if figure.how.rated else figure.how.column, swept)
     if isinstance(figure.how, Range):
         return _range(figure.how, swept)
+    assert isinstance(figure.how, Own)
     return _OWN[figure.how.name](swept)
 
 

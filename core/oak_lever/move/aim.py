@@ -7,7 +7,7 @@ from typing import Any, Literal
 from oak_lever.cycle import cycle, look
 from oak_lever.design.reader import design_data
 from oak_lever.design.types import Design
-from oak_lever.judge.running import wanted_pinion
+from oak_lever.judge.parts import wanted_pinion
 from oak_lever.move.turned import SETTING_DEG, SOFT_DEG, Adjusted, Ways, adjusted, set_pinion, turned_housing
 
 

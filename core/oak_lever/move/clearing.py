@@ -5,29 +5,28 @@ Every offer is measured anew through the whole travel and twist, against everyth
 
 from collections.abc import Callable, Iterator
 from dataclasses import dataclass
-from typing import Any
 
 import numpy as np
 
 from oak_lever.clear.clearances import Gap, gaps_of, two_of
-from oak_lever.cycle import cycle
 from oak_lever.design.faults import Refused
 from oak_lever.design.links import WALL_MM
 from oak_lever.design.parts import parts_of
 from oak_lever.design.reader import design_data, design_from
 from oak_lever.design.types import Design
 from oak_lever.design.values import Point
-from oak_lever.judge.judged import Judged, compared, judge
+from oak_lever.judge.verdicts import Verdicts, verdicts_on
 from oak_lever.motion.mechanism import Floats
 from oak_lever.move.bounds import CURE_WITHIN_MM
 from oak_lever.move.buildable import builds
 from oak_lever.move.coordinates import Space, placed, spots, twin_of
-from oak_lever.move.cures import grave_of, new_stops, worsened
 from oak_lever.move.near import MET as _MET
 from oak_lever.move.near import brought_nearer
 from oak_lever.move.offers import Cure
+from oak_lever.move.others import Other
+from oak_lever.move.price import priced
 from oak_lever.move.running import Eye, can_stand, eyes_of
-from oak_lever.move.words import Shift, sentence, shift_said
+from oak_lever.move.words import Shift, shift_said
 from oak_lever.move.zones import hops
 from oak_lever.units import Units, length
 
@@ -46,7 +45,6 @@ class _Found:
     price: str
     design: Design
     shifts: tuple[Shift, ...]
-    at: dict[str, Any]
     far: float
     gap: float
 
@@ -82,23 +80,16 @@ def clearing(design: Design, a: str, b: str, increment_mm: float, units: Units =
         *_moved(pair, increment_mm, units), *_eyes_moved(pair, increment_mm, units), *_hopped(pair, units),
         *_bent(pair, increment_mm, units),
     ]  # fmt: skip
-    before = judge(cycle(design).swept)
+    before = verdicts_on(design)
     cures = [cure for one in sorted(found, key=lambda one: one.far) for cure in _sound(before, one, units)]
     return cures[:most]
 
 
-def _sound(before: Judged, one: _Found, units: Units) -> Iterator[Cure]:
+def _sound(before: Verdicts, one: _Found, units: Units) -> Iterator[Cure]:
     """The cure, where it makes no new stop and brings nothing else too near."""
-    after = judge(cycle(one.design).swept)
-    was, now = grave_of(before), grave_of(after)
-    if new_stops(was, now) or brought_nearer(before.swept.design, one.design):
-        return
-    better, worse = compared(was, now)
-    price = f"{one.price} That leaves {length(one.gap, units)} between them.".strip()
-    yield Cure(
-        sentence(one.words), price, True, one.shifts, one.at, design_data(one.design), after.values(), better, worse,
-        worsened(before, after),
-    )  # fmt: skip
+    if not brought_nearer(before.design, one.design):
+        price = f"{one.price} That leaves {length(one.gap, units)} between them.".strip()
+        yield from priced(before, Other(one.words, price, one.design, one.shifts))
 
 
 def _least(does: Callable[[int], bool], most: int) -> int:
@@ -134,11 +125,10 @@ def _moved(pair: _Pair, increment_mm: float, units: Units) -> Iterator[_Found]:
                     space.design, space.mechanism, space.mechanism.with_mounts(space.mounts(steps * move[None]))
                 )[0]
             ):
-                at = space.at(steps * move)
                 shift = Shift(coordinate.axis, coordinate.mounts, float(steps * move[c]))
-                there = placed(pair.design, at)
+                there = placed(pair.design, space.at(steps * move))
                 words = shift_said(pair.design, shift, units)
-                yield _Found(words, "", there, (shift,), at, abs(shift.by), pair.gap(there))
+                yield _Found(words, "", there, (shift,), abs(shift.by), pair.gap(there))
 
 
 def _eyes_moved(pair: _Pair, increment_mm: float, units: Units) -> Iterator[_Found]:
@@ -168,9 +158,8 @@ def _eyes_moved(pair: _Pair, increment_mm: float, units: Units) -> Iterator[_Fou
             moved = there(steps) if steps else None
             if moved is not None:
                 shift = Shift(eye.axis, tuple(spot.name for spot in eye.spots), way * steps * increment_mm)
-                at = eye.at(shift.by)
                 words = shift_said(design, shift, units)
-                yield _Found(words, "", moved, (shift,), at, abs(shift.by), pair.gap(moved))
+                yield _Found(words, "", moved, (shift,), abs(shift.by), pair.gap(moved))
 
 
 def _hopped(pair: _Pair, units: Units) -> Iterator[_Found]:
@@ -179,10 +168,8 @@ def _hopped(pair: _Pair, units: Units) -> Iterator[_Found]:
         mounts = {name for shift in other.shifts for name in shift.mounts}
         theirs = any(name.partition(".")[0] in pair.names for name in mounts)
         if theirs and pair.clears(other.design):
-            parts = parts_of(other.design)
             far = max(abs(shift.by) for shift in other.shifts)
-            at = {name: parts.spot(name).at for name in mounts}
-            yield _Found(other.words, "", other.design, other.shifts, at, far, pair.gap(other.design))
+            yield _Found(other.words, "", other.design, other.shifts, far, pair.gap(other.design))
 
 
 _PROBE_MM = 12.0
@@ -305,7 +292,7 @@ def _bend_found(pair: _Pair, n: int, there: Design, offset: float, units: Units)
         f"{length(from_axle, units)} from its axle joint",
         "A bent link bends under load where a straight one does not: its strength must be reckoned anew, and its ends "
         "must keep it from rolling over.",
-        there, (), {}, 2.0 * offset, pair.gap(there),
+        there, (), 2.0 * offset, pair.gap(there),
     )  # fmt: skip
 
 

@@ -4,34 +4,31 @@ Everything is worked out on exact figures and judged anew. Nothing is offered th
 stop, or that does not do what it says.
 """
 
-from collections.abc import Iterable, Iterator, Mapping, Sequence
+from collections.abc import Iterable, Iterator, Sequence
 from dataclasses import dataclass, replace
 from math import ceil, isfinite
-from typing import Any
 
 import numpy as np
 
 from oak_lever.cycle import cycle
 from oak_lever.design.faults import Refused
-from oak_lever.design.parts import parts_of
-from oak_lever.design.reader import design_data, design_from
+from oak_lever.design.reader import design_from
 from oak_lever.design.remembered import remembered
 from oak_lever.design.types import Design
-from oak_lever.design.values import Point
-from oak_lever.figures.register import BY_ID, Unit
-from oak_lever.judge.findings import ZONE, left_findings, runs_of
-from oak_lever.judge.judged import FIX, GOOD, STOP, Judged, compared, judge
-from oak_lever.judge.running import RUN
+from oak_lever.judge.check import STOP, Check
+from oak_lever.judge.judged import Judged, judge
+from oak_lever.judge.verdicts import Verdicts, verdicts_on
 from oak_lever.motion.mechanism import Floats
 from oak_lever.move.bounds import CURE_WITHIN_MM
 from oak_lever.move.buildable import builds
 from oak_lever.move.coordinates import Space, placed
 from oak_lever.move.effects import figure_slopes
 from oak_lever.move.near import brought_nearer, pair_said
-from oak_lever.move.offers import Cure, Worsened
+from oak_lever.move.offers import Cure
 from oak_lever.move.others import Other, others
+from oak_lever.move.price import SEEN, priced
 from oak_lever.move.running import run_cures
-from oak_lever.move.words import Shift, sentence, shift_said
+from oak_lever.move.words import Shift, shift_said
 from oak_lever.move.zones import hops, into_zone
 from oak_lever.units import Units
 
@@ -44,45 +41,40 @@ _ENDLESS = 1e9
 """More increments than this are no number of increments."""
 _FLAT = 1e-9
 """A figure that changes by less than this over an increment does not answer to it."""
-_SEEN: dict[Unit, float] = {
-    "mm": 1.0, "deg": 0.1, "percent": 1.0, "ratio": 0.01, "hz": 0.05, "n": 1.0, "n_mm": 0.1,
-}  # fmt: skip
-"""The least change of a figure that a shop can see."""
 
 
 def cures(design: Design, finding: str, increment_mm: float, units: Units = "mm", most: int = 5) -> list[Cure]:
-    """What cures a finding, what costs least first: single moves in whole increments, as few as cure, within
+    """What cures a finding, by its id, what costs least first: single moves in whole increments, as few as cure, within
     `CURE_WITHIN_MM`; two mounts moved together where no single one does; what else there is to do where it is grave;
     and where nothing cures it, what helps most. Locks hold, zones too: a mount that belongs in a row of holes goes from
     hole to hole. None makes parts meet that did not. Empty for what is no finding.
     """
-    space, before = _as_it_stands(design)
-    if finding.startswith(ZONE):
-        return _apart(design, _into_zone(design, finding.removeprefix(ZONE), increment_mm, units, before), units, most)
-    if finding.startswith(RUN):
-        return _apart(design, run_cures(design, finding, increment_mm, units), units, most)
-    if finding not in before.grave():
+    before = verdicts_on(design)
+    if finding not in before.grave:
         return []
+    check = before.by_id[finding]
+    if check.figure.of == "mount":
+        places = into_zone(design, check.part, increment_mm, units)
+        return _apart(design, (c for place in places for c in priced(before, place, finding)), units, most)
+    if check.figure.of != "design":
+        return _apart(design, run_cures(before, check, increment_mm, units), units, most)
     found: list[Cure] = []
-    if finding in before.figures and isfinite(float(before.value[before.figures.index(finding), 0])):
-        search = _Search(space, finding, increment_mm, before, units)
-        found = search.run()
-    found += [c for other in hops(design, units) for c in _judged(before, finding, other)]
+    if check.value is not None and finding in before.judged.figures:
+        found = _Search(_space(design), before, check, increment_mm, units).run()
+    found += [c for other in hops(design, units) for c in priced(before, other, finding, nearer=False)]
     found.sort(key=_cost)
     found = _apart(design, found, units, most)
-    if not found or before.grave()[finding] == STOP:
-        rest = [
-            c for other in others(design, finding, before, increment_mm, units) for c in _judged(before, finding, other)
-        ]
+    if not found or check.grave == STOP:
+        every = others(before, check, increment_mm, units)
+        rest = (c for other in every for c in priced(before, other, finding, nearer=False))
         found += _apart(design, rest, units, most)
     found.sort(key=lambda cure: not cure.meets)
     return found[:most]
 
 
 @remembered(4)
-def _as_it_stands(design: Design) -> tuple[Space, Judged]:
-    space = Space(design)
-    return space, judge(space.swept(np.zeros((1, len(space.free)))))
+def _space(design: Design) -> Space:
+    return Space(design)
 
 
 @remembered(4)
@@ -119,74 +111,6 @@ def _apart(design: Design, found: Iterable[Cure], units: Units, most: int) -> li
     return kept
 
 
-def _into_zone(design: Design, name: str, increment_mm: float, units: Units, before: Judged) -> Iterator[Cure]:
-    for other in into_zone(design, name, increment_mm, units):
-        after = judge(cycle(other.design).swept)
-        was, now = grave_of(before), grave_of(after)
-        if not new_stops(was, now):
-            better, worse = compared(was, now)
-            yield Cure(
-                sentence(other.words), "", True, other.shifts, _there(other), design_data(other.design),
-                after.values(), better, worse, worsened(before, after),
-            )  # fmt: skip
-
-
-def _there(other: Other) -> dict[str, Point]:
-    """Where the mounts that are shifted then are, by name."""
-    parts = parts_of(other.design)
-    return {name: parts.spot(name).at for shift in other.shifts for name in shift.mounts}
-
-
-def grave_of(judged: Judged, design: Design | None = None, row: int = 0) -> dict[str, int]:
-    """How grave each finding is, mounts outside their zones among them: of one of the judged designs, which then is
-    `design`."""
-    standing = judged.swept.design if design is None else design
-    left = {finding.id: FIX for finding in left_findings(standing)}
-    return judged.grave(row) | left | runs_of(standing)
-
-
-def new_stops(was: Mapping[str, int], now: Mapping[str, int]) -> list[str]:
-    """Findings that are a stop and were none."""
-    return [name for name, grave in now.items() if grave == STOP and was.get(name, GOOD) < STOP]
-
-
-def _judged(before: Judged, finding: str, other: Other) -> Iterator[Cure]:
-    """What is no shift of mounts, judged: only where the finding is then less grave and no new stop is made."""
-    after = judge(cycle(other.design).swept)
-    was, now = grave_of(before), grave_of(after)
-    if now.get(finding, GOOD) >= was[finding] or new_stops(was, now):
-        return
-    better, worse = compared(was, now)
-    yield Cure(
-        sentence(other.words), other.price, finding not in now, other.shifts, _there(other), design_data(other.design),
-        after.values(), better, worse, worsened(before, after),
-    )  # fmt: skip
-
-
-def worsened(before: Judged, after: Judged, design: int = 0) -> tuple[Worsened, ...]:
-    """Every figure of one design that is worse than it was by more than a shop can see: farther out of its band; or,
-    of one that only ever wants less (or more), nearer to the edge."""
-    found = []
-    for row, name in enumerate(after.figures):
-        if name in before.figures:
-            old = before.figures.index(name)
-            was, now = float(before.value[old, 0]), float(after.value[row, design])
-            edges = float(after.low[row, design]), float(after.high[row, design])
-            if (
-                isfinite(was)
-                and isfinite(now)
-                and _badness(now, *edges) - _badness(was, *edges) > _SEEN[BY_ID[name].unit]
-            ):
-                found.append(Worsened(name, was, now))
-    return tuple(found)
-
-
-def _badness(value: float, low: float, high: float) -> float:
-    if isfinite(low) and isfinite(high):
-        return max(value - high, low - value, 0.0)
-    return value if isfinite(high) else -value if isfinite(low) else 0.0
-
-
 @dataclass(frozen=True)
 class _Try:
     """Moves (F,) tried, and how they are judged: row `row` of `judged`; `steps` along direction `way`."""
@@ -201,17 +125,12 @@ class _Try:
 class _Search:
     """Looks along several directions at once (each a free coordinate, or two together), by its own number of steps."""
 
-    def __init__(self, space: Space, finding: str, increment_mm: float, before: Judged, units: Units) -> None:
-        self.space, self.finding, self.increment_mm, self.before, self.units = (
-            space,
-            finding,
-            increment_mm,
-            before,
-            units,
-        )
-        self.row = before.figures.index(finding)
-        self.ill = float(before.value[self.row, 0])
-        self.low_side = before.side[self.row, 0] < 0
+    def __init__(self, space: Space, before: Verdicts, check: Check, increment_mm: float, units: Units) -> None:
+        self.space, self.before, self.increment_mm, self.units = space, before, increment_mm, units
+        self.check, finding = check, check.id
+        self.row = before.judged.figures.index(finding)
+        self.ill = float(before.judged.value[self.row, 0])
+        self.low_side = check.side < 0
         self.farthest = int(CURE_WITHIN_MM / increment_mm)
         names, slope = _slopes(space, increment_mm)
         self.change = np.nan_to_num(slope[names.index(finding)]) * increment_mm if len(space.free) else np.empty(0)
@@ -237,10 +156,10 @@ class _Search:
 
     def _along(self, ways: list[Floats]) -> list[Cure]:
         self.ways = ways
-        goal = self._edge(self.before, 0)
+        goal = self._edge(self.before.judged, 0)
         by_way = {w: float(way @ self.change) for w, way in enumerate(ways)}
         steps = {w: _whole((goal - self.ill) / by) for w, by in by_way.items() if abs(by) > _FLAT}
-        return self._cures(self._shortened(self._reached(steps)).values(), meets=True)
+        return self._cures(self._shortened(self._reached(steps)).values())
 
     def _reached(self, steps: dict[int, int]) -> dict[int, _Try]:
         """By direction: how many steps bring the figure inside, by the secant from where it is."""
@@ -307,33 +226,25 @@ class _Search:
             steps = max(1, int(part * self.farthest))
             for one in self._judged(dict.fromkeys(range(len(self.ways)), steps)):
                 gain = toward * (float(one.judged.value[self.row, one.row]) - self.ill)
-                if isfinite(gain) and gain > max(_SEEN[BY_ID[self.finding].unit], best.get(one.way, (0.0,))[0]):
+                if isfinite(gain) and gain > max(SEEN[self.check.figure.unit], best.get(one.way, (0.0,))[0]):
                     best[one.way] = (gain, one)
         ranked = sorted(best.values(), key=lambda pair: -pair[0])
-        return self._cures([one for _, one in ranked[:2]], meets=False)
+        return self._cures(one for _, one in ranked[:2])
 
-    def _cures(self, tried: Any, meets: bool) -> list[Cure]:
-        return [cure for one in tried for cure in self._cure(one, meets)]
+    def _cures(self, tried: Iterable[_Try]) -> list[Cure]:
+        return [cure for one in tried for cure in self._cure(one)]
 
-    def _cure(self, one: _Try, meets: bool) -> Iterator[Cure]:
+    def _cure(self, one: _Try) -> Iterator[Cure]:
         """The cure that a try is; none where it makes a new stop, or no design."""
-        at = self.space.at(one.move)
         try:
-            moved = placed(self.space.design, at)
+            moved = placed(self.space.design, self.space.at(one.move))
         except Refused:
-            return
-        was, now = grave_of(self.before), grave_of(one.judged, moved, one.row)
-        better, worse = compared(was, now)
-        if any(now[name] == STOP for name in worse):
             return
         shifts = tuple(
             Shift(c.axis, c.mounts, float(by)) for c, by in zip(self.space.free, one.move, strict=True) if by != 0.0
         )
         words = " and ".join(shift_said(self.space.design, shift, self.units) for shift in shifts)
-        yield Cure(
-            sentence(words), "", meets, shifts, at, design_data(moved), one.judged.values(one.row), better, worse,
-            worsened(self.before, one.judged, one.row),
-        )  # fmt: skip
+        yield from priced(self.before, Other(words, "", moved, shifts), self.check.id)
 
 
 def _whole(steps: float) -> int:

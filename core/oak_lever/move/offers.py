@@ -9,8 +9,10 @@ from oak_lever.move.words import Shift
 
 @dataclass(frozen=True)
 class Worsened:
-    """A figure that a cure leaves farther out of its band, or nearer to its edge, than it was."""
+    """A figure that a cure leaves farther out of its band, or nearer to its edge, than it was: by the id of what is
+    judged, and by that of the figure."""
 
+    id: str
     figure: str
     before: float
     after: float

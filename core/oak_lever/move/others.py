@@ -9,7 +9,7 @@ from typing import Any, Literal
 
 import numpy as np
 
-from oak_lever.cycle import cycle
+from oak_lever.cycle import Swept, cycle
 from oak_lever.design.axle import HOUSING_TUBES
 from oak_lever.design.faults import Refused
 from oak_lever.design.links import TUBE_MM
@@ -17,10 +17,11 @@ from oak_lever.design.parts import parts_of
 from oak_lever.design.reader import design_data, design_from
 from oak_lever.design.types import Design
 from oak_lever.figures.joints import spans
-from oak_lever.judge.findings import findings
+from oak_lever.judge.check import GOOD, Check
 from oak_lever.judge.house import joint_kind
-from oak_lever.judge.judged import GOOD, TOGETHER, Judged, faults_of, judge
+from oak_lever.judge.judged import NO_TRAVEL, SHORT, TOGETHER, judge
 from oak_lever.judge.places import Place
+from oak_lever.judge.verdicts import Verdicts
 from oak_lever.motion.mechanism import mechanism_of
 from oak_lever.motion.trace import rotations
 from oak_lever.move.buildable import EYE_MM, builds, in_the_way
@@ -49,26 +50,32 @@ class Other:
     shifts: tuple[Shift, ...] = ()
 
 
-def others(design: Design, finding: str, judged: Judged, increment_mm: float, units: Units) -> Iterator[Other]:
+def others(before: Verdicts, check: Check, increment_mm: float, units: Units) -> Iterator[Other]:
     """Everything that might help, in the order in which a shop would think of it."""
-    asked = _Asked(design, finding, judged, increment_mm, units)
+    asked = _Asked(before, check, increment_mm, units)
     for propose, against in _PROPOSALS.items():
-        if finding in against:
+        if check.figure.id in against:
             yield from propose(asked)
 
 
 @dataclass(frozen=True)
 class _Asked:
-    design: Design
-    finding: str
-    judged: Judged
+    before: Verdicts
+    check: Check
     increment_mm: float
     units: Units
 
     @property
+    def design(self) -> Design:
+        return self.before.design
+
+    @property
+    def swept(self) -> Swept:
+        return self.before.cycled.swept
+
+    @property
     def place(self) -> Place:
-        measure = self.judged.measured.get(self.finding)
-        return measure.place(self.judged.swept) if measure is not None else Place()
+        return self.check.place
 
     def changed(self, words: str, price: str, change: Callable[[Data], None]) -> Iterator[Other]:
         """The design changed as plain values; nothing where that makes no design."""
@@ -116,7 +123,7 @@ def _turned_bolt(asked: _Asked) -> Iterator[Other]:
     joint = asked.place.parts[0]
     name, _, end = joint.rpartition(".")
     path = _mount_path(asked.design, joint)
-    swept = asked.judged.swept
+    swept = asked.swept
     bar = next(b for b, bar in enumerate(swept.mechanism.layout.bars) if bar.name == name)
     if path is None or swept.mechanism.layout.bars[bar].rigid:
         return
@@ -181,7 +188,7 @@ def _other_joint(asked: _Asked) -> Iterator[Other]:
     """A joint that turns farther than the one that runs out."""
     joint = asked.place.parts[0]
     path = _mount_path(asked.design, joint)
-    had = joint_kind(asked.design, asked.judged.swept.joint_entries.get(joint))
+    had = joint_kind(asked.design, asked.swept.joint_entries.get(joint))
     new = joint_kind(asked.design, "spherical_spaced")
     if path is not None and new.limit > had.limit:
         yield from _jointed(
@@ -219,7 +226,7 @@ def _jointed(asked: _Asked, joints: list[str], entry: str, words: str, price: st
 
 def _longer(asked: _Asked) -> Iterator[Other]:
     """The link that runs out, lengthened along its own line at its frame end."""
-    found = _runs_out(asked)
+    found = next(iter(asked.place.parts), "")
     link = next(
         (n for n, link in enumerate(asked.design.links) if link.id == found and link.kind != "radius_arm"), None
     )
@@ -248,15 +255,8 @@ def _longer(asked: _Asked) -> Iterator[Other]:
             yield Other(
                 said + both + ", its frame mount farther along its own line", "Room is needed there.", other.design
             )
-            if judge(cycle(other.design).swept).grave().get(asked.finding, GOOD) == GOOD:
+            if asked.check.id not in judge(cycle(other.design).swept).grave():
                 return
-
-
-def _runs_out(asked: _Asked) -> str:
-    for finding in findings(cycle(asked.design)):
-        if finding.id == asked.finding and finding.place.parts:
-            return finding.place.parts[0]
-    return ""
 
 
 def _left_out(asked: _Asked) -> Iterator[Other]:
@@ -325,7 +325,7 @@ def _bar_added(asked: _Asked) -> Iterator[Other]:
 
 def _less_travel(asked: _Asked) -> Iterator[Other]:
     """As much of bump, droop or articulation as leaves the finding less grave; whichever it hangs on."""
-    place = _worst_at(asked)
+    place = asked.place
     keys: list[TravelKey] = ["articulation"] if place.articulation else []
     if place.travel:
         keys.append("bump" if place.travel > 0 else "droop")
@@ -349,11 +349,11 @@ def _travelling(design: Design, key: TravelKey, amount: float) -> Design:
 def _most_travel(asked: _Asked, key: TravelKey, step: float) -> int:
     """The most whole steps, below what is asked for, at which the finding is less grave, by halving; 0 where not even a
     quarter of it helps."""
-    was = asked.judged.grave()[asked.finding]
+    was = asked.check.grave
 
     def better(count: int) -> bool:
         swept = cycle(_travelling(asked.design, key, count * step)).swept
-        return judge(swept).grave().get(asked.finding, GOOD) < was
+        return judge(swept).grave().get(asked.check.id, GOOD) < was
 
     high = floor(float(getattr(asked.design.travel, key)) / step - _HAIR)
     low = max(1, high // 4)
@@ -365,33 +365,23 @@ def _most_travel(asked: _Asked, key: TravelKey, step: float) -> int:
     return low
 
 
-def _worst_at(asked: _Asked) -> Place:
-    """Where a figure is worst; of a travel that ends short, which way that is."""
-    if asked.finding == TOGETHER:
-        return _first_short(asked)
-    ends = {"ends-short-droop": Place(-1.0, 0.0), "ends-short-bump": Place(1.0, 0.0)}
-    if asked.finding in ends:
-        return ends[asked.finding]
-    if asked.finding.startswith("ends-short"):
-        return Place(0.0, 1.0)
-    return asked.place
-
-
-def _first_short(asked: _Asked) -> Place:
-    swept = asked.judged.swept
-    assert faults_of(swept)[-1][0]
-    pose = next(p for p in swept.places.map.ravel() if not swept.traced.reached[0, p])
-    return Place(float(swept.traced.poses.travel_mm[pose]), float(swept.traced.poses.articulation_deg[pose]))
-
-
-_SHORT = ("ends-short-droop", "ends-short-bump", "ends-short-right-wheel-up", "ends-short-left-wheel-up", TOGETHER)
 _PROPOSALS: dict[Callable[[_Asked], Iterator[Other]], tuple[str, ...]] = {
     _turned_bolt: ("joint_angle",),
     _other_joint: ("joint_angle",),
     _left_out: ("fight",),
     _bar_added: ("loose", "side_force", "side_give"),
-    _longer: (*_SHORT, "no-travel"),
+    _longer: (*SHORT, TOGETHER, NO_TRAVEL),
     _bushed: ("bind",),
-    _less_travel: (*_SHORT, "bind", "fight", "joint_angle", "rear_steer", "pinion_change", "caster_change", "swing"),
-}
+    _less_travel: (
+        *SHORT,
+        TOGETHER,
+        "bind",
+        "fight",
+        "joint_angle",
+        "rear_steer",
+        "pinion_change",
+        "caster_change",
+        "swing",
+    ),
+}  # fmt: skip
 """What might help against which findings."""

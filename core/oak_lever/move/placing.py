@@ -6,7 +6,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from oak_lever.cycle import Cycle, cycle
+from oak_lever.cycle import Cycle
 from oak_lever.design.faults import Refused
 from oak_lever.design.links import Link
 from oak_lever.design.parts import Spot, parts_of
@@ -14,12 +14,14 @@ from oak_lever.design.running import Shock
 from oak_lever.design.types import Design
 from oak_lever.design.values import Point
 from oak_lever.figures.struts import Eyes
-from oak_lever.judge.running import checks, within
+from oak_lever.judge.parts import within
+from oak_lever.judge.verdicts import Verdicts, verdicts_on
 from oak_lever.motion.mechanism import Floats
 from oak_lever.move.coordinates import AXES, placed, twin_of
 from oak_lever.move.offers import Cure
 from oak_lever.move.others import Other
-from oak_lever.move.running import World, can_stand
+from oak_lever.move.price import priced
+from oak_lever.move.running import can_stand
 from oak_lever.move.words import Shift
 from oak_lever.units import Units, length
 
@@ -57,11 +59,10 @@ def shock_places(design: Design, name: str, increment_mm: float, units: Units) -
     shock = next((one for one in shocks if one.id == name), None)
     if shock is None:
         raise ValueError(f"no shock is called {name}")
-    cycled = cycle(design)
-    if not cycled.located:
+    before = verdicts_on(design)
+    if not before.cycled.located:
         return []
-    found = sorted(_places(cycled, shock, increment_mm), key=_cost)
-    world = World(cycled, checks(cycled))
+    found = sorted(_places(before.cycled, shock, increment_mm), key=_cost)
     cures: list[Cure] = []
     seen: set[str] = set()
     for place in found:
@@ -69,7 +70,7 @@ def shock_places(design: Design, name: str, increment_mm: float, units: Units) -
             break
         if place.where in seen:
             continue
-        for cure in _offer(design, shock, place, increment_mm, units, world):
+        for cure in _offer(before, shock, place, increment_mm, units):
             seen.add(place.where)
             cures.append(cure)
     return cures
@@ -121,8 +122,9 @@ def _lowers(design: Design, shock: Shock) -> Iterator[tuple[str, Floats]]:
 
 
 def _offer(
-    design: Design, shock: Shock, place: _Place, step: float, units: Units, world: World
+    before: Verdicts, shock: Shock, place: _Place, step: float, units: Units
 ) -> Iterator[Cure]:  # fmt: skip
+    design = before.design
     parts = parts_of(design)
     spots = [parts.spot(f"{shock.id}.axle"), parts.spot(f"{shock.id}.frame")]
     others = [twin_of(spot, [one for one in parts.spots if not one.holds]) for spot in spots]
@@ -145,9 +147,7 @@ def _offer(
     words = _words(design, shock, place, spots, at, units)
     spare = length(place.spare, units)
     price = f"{100.0 * place.used:.0f} % of the stroke is used; {spare} more than needed is left in bump."
-    cure, _ = world.cure(Other(words, price, changed, tuple(shifts)))
-    if cure is not None:
-        yield cure
+    yield from priced(before, Other(words, price, changed, tuple(shifts)))
 
 
 def _words(

@@ -15,7 +15,8 @@ from oak_lever.batch import figures_of_many
 from oak_lever.design.types import Design
 from oak_lever.design.values import Point
 from oak_lever.figures.rows import COLUMNS
-from oak_lever.judge.judged import GOOD, STOP, judge
+from oak_lever.judge.check import GOOD, STOP
+from oak_lever.judge.judged import judge
 from oak_lever.motion.mechanism import Floats
 from oak_lever.motion.trace import Plan
 from oak_lever.move.bounds import PULL_WITHIN_MM

@@ -10,28 +10,27 @@ import numpy as np
 
 from oak_lever.clear.within import outside
 from oak_lever.clear.zones import IN_MM, zones_of
-from oak_lever.cycle import Cycle, cycle
+from oak_lever.cycle import Cycle
 from oak_lever.design.faults import Refused
 from oak_lever.design.parts import Spot, parts_of
 from oak_lever.design.reader import design_data
-from oak_lever.design.remembered import remembered
 from oak_lever.design.types import Design
 from oak_lever.design.values import Point
-from oak_lever.judge.findings import grave_of_runs
-from oak_lever.judge.judged import GOOD, STOP, compared, judge
-from oak_lever.judge.running import RUN, Check, check_of, checks
+from oak_lever.judge.check import GOOD, Check
+from oak_lever.judge.parts import check_of
+from oak_lever.judge.verdicts import Verdicts, verdicts_on
 from oak_lever.motion.mechanism import Floats
 from oak_lever.move.bounds import CURE_WITHIN_MM, PULL_WITHIN_MM
 from oak_lever.move.buildable import EYE_MM
 from oak_lever.move.coordinates import AXES, PAIR_MM, Axis, placed, twin_of
-from oak_lever.move.offers import Cure, Worsened
+from oak_lever.move.offers import Cure
 from oak_lever.move.others import Other
+from oak_lever.move.price import SEEN, priced
 from oak_lever.move.running_others import running_others
-from oak_lever.move.words import Shift, sentence, shifts_said
+from oak_lever.move.words import Shift, shifts_said
 from oak_lever.units import Units
 
 _STEPS = (1, 2, 3, 4, 6, 8, 12, 16, 24, 32, 48, 64)
-_SEEN = 0.1
 _ROUNDS = 12
 _NOTHING_MOVED_MM = 30.0
 
@@ -90,6 +89,7 @@ class _Tried:
     def __init__(self, design: Design, check: Check, cycled: Cycle) -> None:
         self.design, self.check, self.cycled = design, check, cycled
         self.fresh = check.figure.of in ("stop", "strap")
+        self.seen = SEEN[check.figure.unit]
 
     def at(self, where: dict[str, Point]) -> Check | None:
         """The check with points there; None where that makes no design."""
@@ -99,21 +99,15 @@ class _Tried:
             return None
 
 
-def run_cures(design: Design, finding: str, increment_mm: float, units: Units) -> list[Cure]:
-    """What cures such a finding, what costs least first: an eye or a joint moved by the fewest increments, alone or
-    with its mirror image; another size, spring, strap or stop; where nothing does, what helps most. Empty for what
-    is no finding."""
-    before = world_of(design)
-    cycled = before.cycled
-    check = next((one for one in before.every if one.id == finding), None)
-    if check is None or check.grave == GOOD:
-        return []
-    tried = _Tried(design, check, cycled)
-    eyes = eyes_of(design, check.part)
+def run_cures(before: Verdicts, check: Check, increment_mm: float, units: Units) -> list[Cure]:
+    """What cures a finding on such a part, what costs least first: an eye or a joint moved by the fewest increments,
+    alone or with its mirror image; another size, spring, strap or stop; where nothing does, what helps most."""
+    tried = _Tried(before.design, check, before.cycled)
+    eyes = eyes_of(before.design, check.part)
     found = [cure for eye in eyes for cure in _moved(tried, eye, increment_mm, units, before)]
     if not found:
         found = list(_together(tried, eyes, increment_mm, units, before))
-    for kind in running_others(cycled, check, increment_mm, units):
+    for kind in running_others(before.cycled, check, increment_mm, units):
         found += _mildest(check, kind, before)
     if not found:
         found = sorted(_helped(tried, eyes, increment_mm, units, before), key=lambda cure: len(cure.worse))[:2]
@@ -126,82 +120,18 @@ def _far(cure: Cure) -> float:
     return sum(abs(shift.by) for shift in cure.shifts) if cure.shifts else _NOTHING_MOVED_MM
 
 
-def _mildest(check: Check, kind: Iterator[Other], before: "World") -> list[Cure]:
+def _mildest(check: Check, kind: Iterator[Other], before: Verdicts) -> list[Cure]:
     """Of one kind the first that cures, or else the last that helps."""
     helps: list[Cure] = []
     for other in kind:
-        for cure in before.judged(check, other):
+        for cure in priced(before, other, check.id):
             helps = [cure]
         if helps and helps[0].meets:
             break
     return helps
 
 
-class World:
-    """A design as it is judged, to hold changed ones against."""
-
-    def __init__(self, cycled: Cycle, every: Sequence[Check]) -> None:
-        self.cycled, self.every = cycled, every
-        self.judged_ = judge(cycled.swept)
-        self.grave = self.judged_.grave() | grave_of_runs(cycled.design, every)
-
-    def judged(self, check: Check, other: Other) -> Iterator[Cure]:
-        """The cure that a changed design is: none where the finding is no better or a new stop is made."""
-        cure, every = self.cure(other, check)
-        then = next((one for one in every if one.id == check.id), None)
-        if cure is not None and (cure.meets or (then is not None and _better(then, check))):
-            yield cure
-
-    def cure(self, other: Other, check: Check | None = None) -> tuple[Cure | None, Sequence[Check]]:
-        """A changed design with its price; None where it makes a new stop. It `meets` where the check is then good."""
-        after = cycle(other.design)
-        every = checks(after)
-        judged = judge(after.swept)
-        now = judged.grave() | grave_of_runs(other.design, every)
-        if any(grave == STOP and self.grave.get(name, GOOD) < STOP for name, grave in now.items()):
-            return None, every
-        then = next((one for one in every if check is not None and one.id == check.id), None)
-        better, worse = compared(self.grave, now)
-        figures = judged.values() | {one.id: one.value for one in every}
-        parts = parts_of(other.design)
-        at = {name: parts.spot(name).at for shift in other.shifts for name in shift.mounts}
-        return Cure(
-            sentence(other.words), other.price, then is None or then.grave == GOOD, other.shifts, at,
-            design_data(other.design), figures, better, worse, _worsened(self.every, every, check),
-        ), every  # fmt: skip
-
-
-@remembered(4)
-def world_of(design: Design) -> World:
-    """A design as it is judged."""
-    cycled = cycle(design)
-    return World(cycled, checks(cycled))
-
-
-def _better(then: Check, was: Check) -> bool:
-    return then.grave < was.grave or (then.grave == was.grave and then.short < was.short - _SEEN)
-
-
-def _worsened(before: Sequence[Check], after: Sequence[Check], own: Check | None) -> tuple[Worsened, ...]:
-    """Figures that are then farther outside their bands than they were."""
-    was = {one.id: one for one in before}
-    found = []
-    for one in after:
-        old = was.get(one.id)
-        if (
-            old is None
-            or (own is not None and one.id == own.id)
-            or one.value is None
-            or old.value is None
-            or "right" in one.part
-        ):
-            continue
-        if one.short > old.short + _SEEN:
-            found.append(Worsened(one.id, old.value, one.value))
-    return tuple(found)
-
-
-def _moved(tried: _Tried, eye: Eye, step: float, units: Units, before: World) -> Iterator[Cure]:
+def _moved(tried: _Tried, eye: Eye, step: float, units: Units, before: Verdicts) -> Iterator[Cure]:
     """The fewest increments along one axis that bring the figure into its band."""
     for way in (1, -1):
         reached = 0
@@ -209,7 +139,7 @@ def _moved(tried: _Tried, eye: Eye, step: float, units: Units, before: World) ->
             if steps * step > CURE_WITHIN_MM:
                 break
             then = tried.at(eye.at(way * steps * step))
-            if then is None or then.short > tried.check.short + _SEEN:
+            if then is None or then.short > tried.check.short + tried.seen:
                 break
             if then.grave == GOOD:
                 reached = steps
@@ -227,7 +157,7 @@ def _moved(tried: _Tried, eye: Eye, step: float, units: Units, before: World) ->
 Moves = dict[tuple[Axis, tuple[Spot, ...]], float]
 
 
-def _cure(tried: _Tried, moves: Moves, units: Units, before: World) -> Iterator[Cure]:
+def _cure(tried: _Tried, moves: Moves, units: Units, before: Verdicts) -> Iterator[Cure]:
     at = _where(moves)
     if not can_stand(tried.design, at):
         return
@@ -237,7 +167,7 @@ def _cure(tried: _Tried, moves: Moves, units: Units, before: World) -> Iterator[
         moved = placed(tried.design, at)
     except Refused:
         return
-    yield from before.judged(tried.check, Other(words, "", moved, shifts))
+    yield from priced(before, Other(words, "", moved, shifts), tried.check.id)
 
 
 def _where(moves: Moves) -> dict[str, Point]:
@@ -250,7 +180,7 @@ def _where(moves: Moves) -> dict[str, Point]:
     return {name: (x, y, z) for name, (x, y, z) in found.items()}
 
 
-def _together(tried: _Tried, eyes: Sequence[Eye], step: float, units: Units, before: World) -> Iterator[Cure]:
+def _together(tried: _Tried, eyes: Sequence[Eye], step: float, units: Units, before: Verdicts) -> Iterator[Cure]:
     """All that may be moved, together: the least movement that meets the band, then on whole increments."""
     check = tried.check
     if check.value is None or not eyes:
@@ -267,7 +197,7 @@ def _together(tried: _Tried, eyes: Sequence[Eye], step: float, units: Units, bef
     )
 
 
-def _helped(tried: _Tried, eyes: Sequence[Eye], step: float, units: Units, before: World) -> Iterator[Cure]:
+def _helped(tried: _Tried, eyes: Sequence[Eye], step: float, units: Units, before: Verdicts) -> Iterator[Cure]:
     """Along each axis as far as it helps."""
     for eye in eyes:
         best: tuple[float, float] | None = None
@@ -275,7 +205,7 @@ def _helped(tried: _Tried, eyes: Sequence[Eye], step: float, units: Units, befor
             for steps in _STEPS:
                 by = way * steps * step
                 then = tried.at(eye.at(by)) if abs(by) <= CURE_WITHIN_MM else None
-                if then is not None and then.short < (best[0] if best else tried.check.short) - _SEEN:
+                if then is not None and then.short < (best[0] if best else tried.check.short) - tried.seen:
                     best = then.short, by
         if best:
             yield from _cure(tried, {(eye.axis, eye.spots): best[1]}, units, before)
@@ -347,11 +277,11 @@ def run_pull(design: Design, wanted: Sequence[Want], increment_mm: float | None 
     Raises:
         ValueError: for a figure that the design has not, for two parts at once, or where nothing of it may be moved.
     """
-    cycled = cycle(design)
-    by_id = {one.id: one for one in checks(cycled)}
+    before = verdicts_on(design)
+    cycled, by_id = before.cycled, before.by_id
     for want in wanted:
         if want.check not in by_id:
-            raise ValueError(f"{want.check.removeprefix(RUN)} is no figure of this design")
+            raise ValueError(f"{want.check} is no figure of this design")
     pulled = [by_id[want.check] for want in wanted]
     if len({one.part for one in pulled}) != 1:
         raise ValueError("figures of one part can be pulled at a time")
@@ -378,11 +308,11 @@ def run_pull(design: Design, wanted: Sequence[Want], increment_mm: float | None 
 
 def run_slopes(design: Design, check_id: str, increment_mm: float) -> list[tuple[Shift, float]]:
     """What an increment of each free point of the check's part does to it, the strongest first."""
-    cycled = cycle(design)
-    check = next((one for one in checks(cycled) if one.id == check_id), None)
+    before = verdicts_on(design)
+    check = before.by_id.get(check_id)
     if check is None:
         return []
-    tried = _Tried(design, check, cycled)
+    tried = _Tried(design, check, before.cycled)
     found = []
     for eye in eyes_of(design, check.part):
         both = [tried.at(eye.at(way * increment_mm)) for way in (1.0, -1.0)]

@@ -11,13 +11,14 @@ import numpy as np
 
 from oak_lever.cycle import Cycle
 from oak_lever.design.faults import Refused
-from oak_lever.design.parts import words_of
+from oak_lever.design.parts import across, words_of
 from oak_lever.design.reader import design_data, design_from
 from oak_lever.design.running import Shock
 from oak_lever.design.types import Design
 from oak_lever.figures.sit import LB_IN, RATES_N_MM, TURN_MM, Sitting
+from oak_lever.judge.check import Check
 from oak_lever.judge.ladder import HARD, SOFT, Rungs, straight_ladder
-from oak_lever.judge.running import Check, rung_said, shaft_slope, within
+from oak_lever.judge.parts import rung_said, shaft_slope, within
 from oak_lever.move.others import Other
 from oak_lever.move.turned import (
     SETTING_DEG,
@@ -73,8 +74,12 @@ class _Asked:
 
     def part(self, data: Data, listed: str) -> Iterator[Data]:
         """The part and its mirror image, in the file."""
-        names = {self.check.part, _other_side(self.check.part)}
-        yield from (one for one in data["corners"].get(listed, []) if one["id"] in names)
+        yield from (one for one in data["corners"].get(listed, []) if one["id"] in self.sides)
+
+    @property
+    def sides(self) -> set[str]:
+        """The part and its pair on the other side."""
+        return {self.check.part, across(self.design).get(self.check.part, self.check.part)}
 
     def said(self, mm: float) -> str:
         return length(mm, self.units)
@@ -105,12 +110,6 @@ def _travel_price(before: Design, after: Design, way: Way, units: Units) -> str:
     thing, word, before_it = ("stop", "touches", "touched") if way == "bump" else ("strap", "is tight", "was tight")
     had = "" if touches[0] is None else f", where it {before_it} {where(touches[0].at)}"
     return f"{said} The {thing} {word} {where(touches[1].at)}{had}."
-
-
-def _other_side(name: str) -> str:
-    if "left" in name:
-        return name.replace("left", "right")
-    return name.replace("right", "left")
 
 
 def running_others(cycled: Cycle, check: Check, increment_mm: float, units: Units) -> Iterator[Iterator[Other]]:
@@ -315,7 +314,7 @@ def _spacers(asked: _Asked) -> Iterator[Other]:
             need = check.short + _BEFORE_MM
     if need <= 0.0:
         return
-    names = {check.part, _other_side(check.part)} if check.figure.of == "stop" else None
+    names = asked.sides if check.figure.of == "stop" else None
     for more in (1.0, 1.25, 1.6):
         spacer = asked.step * ceil(need * more / asked.step)
 
@@ -376,7 +375,7 @@ def _shorter_strap(asked: _Asked) -> Iterator[Other]:
         need = -(check.short + asked.step)
     else:
         need = max(check.short if np.isfinite(check.short) else 0.0, asked.step)
-    names = {check.part, _other_side(check.part)} if check.figure.of == "strap" else None
+    names = asked.sides if check.figure.of == "strap" else None
     for more in (1.0, 1.5, 2.0, 3.0):
         cut = asked.step * (ceil(need * more / asked.step) if need > 0 else floor(need * more / asked.step))
         lengths: dict[str, float] = {}

@@ -17,8 +17,9 @@ from oak_lever.design.faults import Refused
 from oak_lever.design.types import Design
 from oak_lever.design.values import Point
 from oak_lever.figures.register import BY_ID, Severity
-from oak_lever.judge.findings import runs_of
-from oak_lever.judge.judged import FIX, SEVERITIES, STOP, Judged, compared, judge, judgment
+from oak_lever.judge.check import FIX, SEVERITIES, STOP
+from oak_lever.judge.judged import Judged, compared, judge, judgment
+from oak_lever.judge.verdicts import parts_grave
 from oak_lever.motion.mechanism import Floats
 from oak_lever.move.bounds import PULL_WITHIN_MM
 from oak_lever.move.buildable import bounds_of, builds
@@ -85,7 +86,7 @@ class _Search:
         self.before = judge(space.swept(np.zeros((1, len(space.free)))))
         self.cost = _costs(self.before)[0]
         self.best: tuple[Floats, Judged, int] | None = None
-        self.runs_before = runs_of(space.design)
+        self.runs_before = parts_grave(space.design)
 
     def go(self, without: frozenset[str]) -> frozenset[str]:
         """Rounds with some figures left out of account; the figures that asked for more than could be had, at last."""
@@ -120,7 +121,7 @@ class _Search:
         design = self.space.design
         if not (design.corners or design.driveshaft or design.steering):
             return True
-        now = runs_of(placed(self.space.design, self.space.at(move)))
+        now = parts_grave(placed(self.space.design, self.space.at(move)))
         was = self.runs_before
         return all(sum(g >= at for g in now.values()) <= sum(g >= at for g in was.values()) for at in (STOP, FIX, 1))
 

@@ -5,7 +5,8 @@ from dataclasses import dataclass
 from oak_lever.cycle import cycle
 from oak_lever.design.types import Design
 from oak_lever.figures.register import BY_ID, Severity, Unit
-from oak_lever.judge.judged import SEVERITIES, Judged, judge
+from oak_lever.judge.check import SEVERITIES
+from oak_lever.judge.judged import Judged, judge
 from oak_lever.move.pull import MET
 
 

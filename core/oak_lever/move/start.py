@@ -14,7 +14,8 @@ from oak_lever.design.reader import design_data, design_from
 from oak_lever.design.room import MOVING_GAP_MM, Box
 from oak_lever.design.start import Known, LayoutName, drawn_start
 from oak_lever.design.types import Design, School, Use
-from oak_lever.judge.judged import FIX, STOP, Judged, judge
+from oak_lever.judge.check import FIX, STOP
+from oak_lever.judge.judged import Judged, judge
 from oak_lever.move.clearing import clearing
 from oak_lever.move.coordinates import placed
 from oak_lever.move.cures import cures

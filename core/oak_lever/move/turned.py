@@ -11,7 +11,7 @@ import numpy as np
 from oak_lever.design.parts import parts_of
 from oak_lever.design.reader import design_data, design_from
 from oak_lever.design.types import Design
-from oak_lever.judge.running import wanted_pinion
+from oak_lever.judge.parts import wanted_pinion
 from oak_lever.motion.carried import frame_of
 from oak_lever.motion.mechanism import Floats, mechanism_of
 

@@ -14,8 +14,10 @@ from oak_lever.design.parts import Spot, parts_of
 from oak_lever.design.room import Holes, Zone
 from oak_lever.design.types import Design
 from oak_lever.design.values import Point
-from oak_lever.judge.findings import runs_of
-from oak_lever.judge.judged import SEVERITIES, judge
+from oak_lever.figures.register import BY_ID
+from oak_lever.judge.check import CONSIDER, FIX, STOP, Check
+from oak_lever.judge.judged import judge
+from oak_lever.judge.verdicts import on_parts
 from oak_lever.motion.mechanism import Floats, mechanism_of
 from oak_lever.move.buildable import builds
 from oak_lever.move.coordinates import AXES, joints_of, placed, spots, twin_of
@@ -116,7 +118,7 @@ def _way(said: str, design: Design, shift: Shift, units: Units) -> str:
 @dataclass(frozen=True)
 class Ranked:
     """A place of a zone: where the mount then is (and what moves with it), by name; how many stops, fixes and considers
-    the design then has, and which; how far from where it stands, mm."""
+    the design then has, and which, in words; how far from where it stands, mm."""
 
     at: dict[str, Point]
     stops: int
@@ -157,15 +159,14 @@ def ranked(design: Design, mount: str, increment_mm: float, most: int = 12) -> l
     # what runs with the axle takes longer to judge: only where the links come out well enough to be told
     best = sorted(found, key=_rank)[: 2 * most]
     graves = {one.at[mount]: judged.grave(row) for row, one in enumerate(found)}
-    whole = [_ranked(one.at, graves[one.at[mount]] | runs_of(placed(design, one.at)), one.far) for one in best]
+    whole = [_ranked(one.at, graves[one.at[mount]], one.far, on_parts(placed(design, one.at))) for one in best]
     return sorted(whole, key=_rank)[:most]
 
 
-def _ranked(at: dict[str, Point], grave: dict[str, int], far: float) -> Ranked:
-    stops, fixes, considers = (
-        sum(SEVERITIES[g] == word for g in grave.values()) for word in ("stop", "fix", "consider")
-    )
-    return Ranked(at, stops, fixes, considers, tuple(grave), far)
+def _ranked(at: dict[str, Point], grave: dict[str, int], far: float, more: Sequence[Check] = ()) -> Ranked:
+    every = [*((BY_ID[name].name, one) for name, one in grave.items()), *((c.figure.name, c.grave) for c in more)]
+    stops, fixes, considers = (sum(one == level for _, one in every) for level in (STOP, FIX, CONSIDER))
+    return Ranked(at, stops, fixes, considers, tuple(dict.fromkeys(name.lower() for name, _ in every)), far)
 
 
 def _rank(one: Ranked) -> tuple[int, int, int, float]:

@@ -11,9 +11,9 @@ from oak_lever.design.running import Shock, Stop, Strap
 from oak_lever.design.types import Design
 from oak_lever.design.values import Point
 from oak_lever.figures.links import link_figures
+from oak_lever.figures.register import BY_ID
 from oak_lever.figures.struts import struts_of
 from oak_lever.judge.findings import Finding
-from oak_lever.judge.running import RUN
 from oak_lever.motion.mechanism import mechanism_of
 from oak_lever.sheet.page import HAIR, Mark, Words, fitting, line
 from oak_lever.units import STEP_MM, Units, length, shown
@@ -167,7 +167,7 @@ def _springs(design: Design, units: Units) -> Table:
 
 
 def _figures(found: Sequence[Finding], units: Units) -> Table:
-    figures = [f for f in found if f.id == f.figure or f.id.startswith(RUN)]
+    figures = [f for f in found if BY_ID[f.figure].how is not None]
     stops = [f for f in found if f not in figures]
     rows = tuple((f.title, _amount(f.value, f, units), _wanted(f, units), _verdict(f)) for f in (*stops, *figures))
     return Table("Figures", ("Figure", "value", "wanted", "verdict"), rows, (0.0, 0.52, 0.86, 1.0))

@@ -34,18 +34,3 @@ export async function fetchRegister(): Promise<void> {
 
 /** A figure by its id, if it is registered. */
 export const figureOf = (id: string): Figure | undefined => theRegister().figures.find((f) => f.id === id);
-
-export type RunFigure = Schemas["RunFigure"];
-
-/** What the ids of findings on what runs with the axle begin with; the figure and the part follow. */
-export const RUN = "run ";
-
-/** A figure of what runs with the axle, by its own id or by that of its finding. */
-export const runFigureOf = (id: string): RunFigure | undefined => {
-  const [own] = id.replace(RUN, "").split(" ");
-  return theRegister().runs.find((f) => f.id === own);
-};
-
-/** A figure of either register, by its id or its finding's. */
-export const registered = (id: string): Figure | RunFigure | undefined =>
-  id.startsWith(RUN) ? runFigureOf(id) : figureOf(id);

@@ -1,8 +1,7 @@
 /** The register's figures as they are read beside the drawing: off the cycle's columns, and off what was judged. */
 
 import type { CycleAnswer, Finding, Sweep } from "../api/client";
-import { type Figure, registered, theRegister } from "../api/register";
-export { RUN } from "../api/register";
+import { type Figure, figureOf, theRegister } from "../api/register";
 import type { Document } from "../document/document";
 import { showForce, showRate } from "../units/forces";
 import { length, plain, readLength, type Units } from "../units/tape";
@@ -88,9 +87,9 @@ const reading = (figure: Figure): Reading => ({
   name: figure.short,
   meaning: figure.meaning,
   quantity: QUANTITIES[figure.unit],
-  column: "column" in figure.how ? figure.how.column : null,
-  sweep: "sweep" in figure.how ? figure.how.sweep : "heave",
-  ranged: "sweep" in figure.how,
+  column: figure.how && "column" in figure.how ? (figure.how.column ?? null) : null,
+  sweep: figure.how && "sweep" in figure.how ? figure.how.sweep : "heave",
+  ranged: figure.how !== null && "sweep" in figure.how,
   pulls: figure.pulls,
 });
 
@@ -105,7 +104,7 @@ export const judged = (answer: CycleAnswer, figure: string): Finding | undefined
   answer.findings.find((f) => f.id === figure);
 
 /** A figure's own name, or the id that nothing is registered under. */
-export const nameOf = (id: string): string => (registered(id)?.name ?? id).toLowerCase();
+export const nameOf = (id: string): string => (figureOf(id)?.name ?? id).toLowerCase();
 
 /** What a finding is worth, in its own unit; nothing where it has no figure. */
 export const worth = (finding: Finding, units: Units): string =>

@@ -4,7 +4,7 @@ import { useEffect, useState } from "react";
 import styled from "styled-components";
 
 import type { Answer, Schemas } from "../api/client";
-import { registered } from "../api/register";
+import { figureOf } from "../api/register";
 import type { Document } from "../document/document";
 import { nameOf, QUANTITIES, show } from "../figures/readings";
 import { useAsked } from "../solve/asking";
@@ -150,7 +150,7 @@ function CureLine(
 
 /** "rear steer 2.8° to 3.4°". */
 function worsenedWords({ figure, before, after }: Schemas["Worsened"], units: Units): string {
-  const known = registered(figure);
+  const known = figureOf(figure);
   const quantity = QUANTITIES[known?.unit ?? "mm"];
   return `${(known?.name ?? figure).toLowerCase()} ${show(before, quantity, units)} to ${show(after, quantity, units)}`;
 }

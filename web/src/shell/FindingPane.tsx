@@ -8,7 +8,8 @@ import { Cures } from "./Cures";
 import { RunPane } from "./RunPane";
 import type { Solved } from "./solver";
 import { Rests } from "./Rests";
-import { bandWords, quantityOf, RUN, show, whereWords, worth } from "../figures/readings";
+import { bandWords, quantityOf, show, whereWords, worth } from "../figures/readings";
+import { runOf } from "../figures/runs";
 import { Mark, SEVERITIES } from "../figures/Severity";
 
 export interface PaneProps {
@@ -36,7 +37,7 @@ export function FindingPane({ document, solved, units, finding }: PaneProps & { 
       <p>
         {finding.message} {whereWords(finding, units)} {finding.guessed}
       </p>
-      {solved && finding.id.startsWith(RUN) && <RunPane {...{ document, solved, units, finding }} />}
+      {solved && runOf(finding) && <RunPane {...{ document, solved, units, finding }} />}
       {finding.severity !== "good" && <Sought {...{ document, units, finding }} />}
       <Rests document={document} finding={finding.id} units={units} />
       <p className="quiet">Who would disagree: {finding.disagrees}</p>

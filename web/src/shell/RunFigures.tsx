@@ -3,10 +3,10 @@
 import { memo } from "react";
 import styled from "styled-components";
 
-import type { RunFigure } from "../api/register";
+import type { Figure } from "../api/register";
 import { Curve } from "../figures/Curve";
 import { LEAST, QUANTITIES, show, verdictOf } from "../figures/readings";
-import { columnOf, foundFor, type Of, runsOf, valueIn } from "../figures/runs";
+import { bandOn, columnOf, foundFor, type Of, runsOf, valueIn } from "../figures/runs";
 import { saidBySeverity } from "../ui/severity";
 import type { Units } from "../units/tape";
 import { useBehind } from "./behind";
@@ -96,13 +96,13 @@ export function RunFigures({ of, part, solved, units }: Props) {
   );
 }
 
-function has({ answer }: Solved, figure: RunFigure, part: string): boolean {
+function has({ answer }: Solved, figure: Figure, part: string): boolean {
   const column = columnOf(figure, part);
   if (foundFor(answer, figure.id, part)) return true;
   return !figure.verdict && column !== null && column in answer.heave.columns;
 }
 
-const Line = memo(function Line(props: { figure: RunFigure; part: string; solved: Solved; units: Units }) {
+const Line = memo(function Line(props: { figure: Figure; part: string; solved: Solved; units: Units }) {
   const { figure, part, solved, units } = props;
   const { answer } = solved;
   const behind = useBehind((s) => s.behind?.answer ?? null);
@@ -113,7 +113,6 @@ const Line = memo(function Line(props: { figure: RunFigure; part: string; solved
   const here = valueIn(answer.here, column);
   const judged = finding ? finding.value : valueIn(answer.ride, column);
   const straight = Math.abs(solved.articulation) < 0.01;
-  const slip = figure.id.startsWith("slip");
   return (
     <Row
       type="button"
@@ -134,7 +133,7 @@ const Line = memo(function Line(props: { figure: RunFigure; part: string; solved
           along={answer.heave.columns["travel"]!}
           values={values}
           ghost={(column !== null && behind?.heave.columns[column]) || null}
-          band={finding && !slip ? [finding.low, finding.high] : null}
+          band={finding ? bandOn(figure, finding) : null}
           here={solved.travel}
           hereValue={straight ? here : null}
           least={LEAST[quantity]}

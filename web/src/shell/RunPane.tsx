@@ -8,7 +8,7 @@ import type { Document } from "../document/document";
 import { Curve, type Values } from "../figures/Curve";
 import { mountWords, wayWords } from "../figures/moves";
 import { LEAST, type Quantity, QUANTITIES, readQuantity, show, showChange } from "../figures/readings";
-import { columnOf, runOf } from "../figures/runs";
+import { bandOn, columnOf, runOf } from "../figures/runs";
 import { useAsked } from "../solve/asking";
 import { Button, Entries, Trouble, Typed } from "../ui/controls";
 import { increment, length, type Units } from "../units/tape";
@@ -57,15 +57,10 @@ export function RunPane(props: Of) {
   if (!run) return null;
   const column = columnOf(run.figure, run.part);
   const quantity = QUANTITIES[run.figure.unit];
-  const slip = run.figure.id.startsWith("slip");
   return (
     <Box>
       {column !== null && (
-        <Curves
-          {...{ column, quantity, solved }}
-          behind={behind}
-          band={slip || run.figure.how.endsWith("spread") ? null : [finding.low, finding.high]}
-        />
+        <Curves {...{ column, quantity, solved }} behind={behind} band={bandOn(run.figure, finding)} />
       )}
       <Movers {...props} quantity={quantity} />
     </Box>

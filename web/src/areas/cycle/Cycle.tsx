@@ -1,5 +1,6 @@
 /** The Cycle area: the whole travel and twist on one page; shaft, steering and joints on the floor; what explains what. */
 
+import { figureOf } from "../../api/register";
 import { lazy, type ReactNode, Suspense, useState } from "react";
 import { Tab, TabList, TabPanel, Tabs } from "react-aria-components";
 import styled from "styled-components";
@@ -141,30 +142,20 @@ const OF_TAB: Record<string, (shown: Shown) => ReactNode> = {
   ),
 };
 
-/** Where a finding on what runs with the axle belongs. */
-const TAB_OF: readonly (readonly [start: string, tab: string])[] = [
-  ["run slip", "shaft"],
-  ["run case_angle", "shaft"],
-  ["run pinion", "shaft"],
-  ["run unsteady", "shaft"],
-  ["run bump_steer", "steering"],
-  ["run twist_steer", "steering"],
-  ["joint_angle", "joints"],
-];
-
 function OpenCycle({ document }: { document: Document }) {
   const units = usePreferences((s) => s.units);
   const solved = useSolver((s) => s.solved);
   const [tab, setTab] = useState("whole");
   const finding = useSelection((s) => s.finding);
+  const tabs = TABS.filter(([id]) => id !== "steering" || document.axle.end === "front");
   const [was, setWas] = useState<string | null>(null);
   if (finding !== was) {
     setWas(finding);
-    const own = TAB_OF.find(([start]) => finding?.startsWith(start));
-    if (own) setTab(own[1]);
+    const found = solved?.answer.findings.find(({ id }) => id === finding);
+    const area = found && figureOf(found.figure)?.area;
+    if (area !== undefined && tabs.some(([id]) => id === area)) setTab(area);
   }
   const shown = { document, units, solved };
-  const tabs = TABS.filter(([id]) => id !== "steering" || document.axle.end === "front");
   return (
     <Whole>
       <Area id="pane" data-testid="cycle" selectedKey={tab} onSelectionChange={(key) => setTab(String(key))}>

@@ -67,7 +67,7 @@ export function questionsOf(document: Document): Question[] {
               quantity: "angle",
               within: [null, shaft.joint_limit.pinion],
             },
-            { column: "shaft_unsteady", name: "Unsteadiness", quantity: "angle", band: "run unsteady shaft" },
+            { column: "shaft_unsteady", name: "Unsteadiness", quantity: "angle", band: "unsteady shaft" },
           ]
         : [],
     },

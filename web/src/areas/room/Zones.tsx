@@ -6,7 +6,7 @@ import { type Schemas, server } from "../../api/client";
 import { type Document, mountLabel, placed, type Spot, spotsOf } from "../../document/document";
 import { mountsOf, zonedAbout, zonesOf } from "../../document/room";
 import type { Region } from "../../document/solids";
-import { nameOf } from "../../figures/readings";
+
 import { dropPreview, preview, takePreview } from "../../shell/behind";
 import { edited, useRoom } from "../../shell/room";
 import { useSelection } from "../../shell/selection";
@@ -115,7 +115,7 @@ export function asksFor({ stops, fixes, considers, findings }: Ranked): string {
     [considers, "to consider"],
   ] as const;
   const said = counted.filter(([count]) => count > 0).map(([count, words]) => `${count} ${words}`);
-  return said.length === 0 ? "nothing asked for" : `${said.join(", ")}: ${findings.map((id) => nameOf(id).toLowerCase()).join(", ")}`; // prettier-ignore
+  return said.length === 0 ? "nothing asked for" : `${said.join(", ")}: ${findings.join(", ")}`; // prettier-ignore
 }
 
 /** The places that exist for a mount, the soundest first. */

@@ -1,7 +1,7 @@
 """What runs with the axle, judged: every figure of the register of these parts, where it is worst, against its band."""
 
 from collections.abc import Iterator
-from dataclasses import dataclass, replace
+from dataclasses import replace
 from math import atan2, degrees, hypot, isfinite
 
 import numpy as np
@@ -10,60 +10,16 @@ from oak_lever.cycle import Cycle, Swept
 from oak_lever.design.parts import parts_of, words_of
 from oak_lever.design.running import Shock, Stop, Strap
 from oak_lever.design.types import Design
-from oak_lever.figures.register import BY_ID, USES, Figure, Limits
+from oak_lever.figures.register import PARTS, Figure, Limits, Of, Own, Read
 from oak_lever.figures.ridden import Columns, ridden
-from oak_lever.figures.run_register import RUN_BY_ID, RUN_FIGURES, Of, RunFigure
 from oak_lever.figures.running import running
 from oak_lever.figures.sit import Sitting
 from oak_lever.figures.struts import struts_of
-from oak_lever.judge.house import DEFAULT_USE, RESERVE_DEG, joint_kind
-from oak_lever.judge.judged import FIX, GOOD, SEVERITIES, STOP, WIDER
+from oak_lever.judge.check import FIX, GOOD, ROUNDING, SEVERITIES, STOP, WIDER, Check, band_of
+from oak_lever.judge.house import DEFAULT_USE, joint_kind
 from oak_lever.judge.ladder import HARD, Rung, Rungs, straight_ladder
 from oak_lever.judge.places import Place
 from oak_lever.motion.mechanism import Floats, Ints
-
-RUN = "run "
-"""What the ids of these findings begin with; the figure and the part follow."""
-_ROUNDING = 1e-6
-
-
-@dataclass(frozen=True)
-class Check:
-    """A figure of one part: its value in its register's unit (None: beyond measure), the place where it is so, the
-    band and where that is from, how grave it is, which side of the band it is on, and words that are this design's
-    own."""
-
-    id: str
-    figure: RunFigure
-    part: str
-    value: float | None
-    place: Place
-    low: float | None
-    high: float | None
-    source: str
-    grave: int
-    side: int
-    said: str = ""
-    guessed: str = ""
-
-    @property
-    def short(self) -> float:
-        """How far outside the band, in the figure's unit; 0 inside it."""
-        if self.value is None:
-            return 0.0 if self.grave == GOOD else np.inf
-        return max(self.value - (np.inf if self.high is None else self.high),
-                   (-np.inf if self.low is None else self.low) - self.value, 0.0)  # fmt: skip
-
-
-def named(figure: str) -> Figure | RunFigure:
-    """What a figure's id, or that of a check, is called and measured in.
-
-    Raises:
-        KeyError: for an id that no register has.
-    """
-    if figure.startswith(RUN):
-        return RUN_BY_ID[figure.removeprefix(RUN).partition(" ")[0]]
-    return BY_ID[figure]
 
 
 def checks(cycled: Cycle) -> list[Check]:
@@ -124,7 +80,7 @@ class _Checks:
         corners = self.design.corners
         if of == "bar" and corners and corners.anti_roll:
             for figure in _OF["bar"]:
-                yield from self._plain(figure, "anti-roll", f"bar {figure.column}")
+                yield from self._plain(figure, "anti-roll", _column(figure))
         elif of == "axle" and corners:
             yield from self.order()
             yield from self.sit()
@@ -132,20 +88,18 @@ class _Checks:
             yield from self._shaft()
         elif of == "steering" and self.design.steering:
             for figure in _OF["steering"]:
-                for check in self._plain(figure, "drag-link", figure.column):
+                for check in self._plain(figure, "drag-link", _column(figure)):
                     yield replace(check, said=" ".join(filter(None, (check.said, self._road_sees(figure)))))
 
     # one figure
 
-    def strut(self, figure: RunFigure, strut: Shock | Stop | Strap) -> Iterator[Check]:
-        word = figure.of
+    def strut(self, figure: Figure, strut: Shock | Stop | Strap) -> Iterator[Check]:
+        name = _column(figure, strut.id)
         if figure.id == "strap_side" and isinstance(strut, Strap):
-            length = self.columns[f"{word} {strut.id} length"]
+            length = self.columns[f"strap {strut.id} length"]
             pose = int(self.anywhere[np.argmax(length[self.anywhere])])
-            value = float(self.columns[f"{word} {strut.id} side"][pose])
-            yield self._check(figure, strut.id, value, self._place(pose, strut.id))
+            yield self._check(figure, strut.id, float(self.columns[name][pose]), self._place(pose, strut.id))
             return
-        name = f"{word} {strut.id} {figure.column}"
         if name not in self.columns:
             return
         if isinstance(strut, Shock) and figure.id in _NOT_OF.get(strut.sort, ()):
@@ -161,43 +115,43 @@ class _Checks:
         for check in self._plain(figure, strut.id, name, over):
             yield replace(check, guessed=_UNSTRETCHED) if unsaid else check
 
-    def _eye(self, figure: RunFigure, shock: Shock, name: str) -> Iterator[Check]:
+    def _eye(self, figure: Figure, shock: Shock, name: str) -> Iterator[Check]:
         end = "frame" if figure.id == "eye_frame" else "axle"
         entry = getattr(shock, end).joint
-        low, high = _band(self.design, figure)[0]
+        low, high = band_of(self.design, figure)[0]
         guessed = ""
         if entry is not None:
-            high = joint_kind(self.design, entry).limit - RESERVE_DEG
+            high = joint_kind(self.design, entry).limit - _reserve(figure)
         else:
             guessed = "No one has said what kind of eye this is: 12 degrees is a guess for a bushed one."
         for check in self._plain(figure, shock.id, name, limits=(low, high)):
             place = Place(check.place.travel, check.place.articulation, (f"{shock.id}.{end}",))
             yield replace(check, place=place, guessed=guessed)
 
-    def _over(self, figure: RunFigure, shock: Shock, name: str) -> Iterator[Check]:
+    def _over(self, figure: Figure, shock: Shock, name: str) -> Iterator[Check]:
         """Only where the spring pushes does it roll the arm."""
         loaded = self.anywhere[self.columns[f"shock {shock.id} force"][self.anywhere] > 0.0]
         if len(loaded):
             yield from self._plain(figure, shock.id, name, loaded)
 
     def _plain(
-        self, figure: RunFigure, part: str, name: str, over: Ints | None = None, limits: Limits | None = None
+        self, figure: Figure, part: str, name: str, over: Ints | None = None, limits: Limits | None = None
     ) -> Iterator[Check]:
         if name not in self.columns:
             return
-        column = self.columns[name]
-        if figure.how in ("spread", "twist_spread"):
+        column, how = self.columns[name], _over(figure)
+        if how in ("spread", "twist_spread"):
             yield from self._spread(figure, part, column)
             return
-        poses = np.array([0]) if figure.how == "ride" else self.anywhere if over is None else over
+        poses = np.array([0]) if how == "ride" else self.anywhere if over is None else over
         known = poses[~np.isnan(column[poses])]
         if not len(known):
             return
-        pick = np.argmax if figure.how == "most" else np.argmin
+        pick = np.argmax if how == "most" else np.argmin
         pose = int(known[pick(column[known])])
         value, place = float(column[pose]), self._place(pose, part)
-        if figure.how != "ride" and over is None:
-            value, place = self._at_edges(column, value, place, 1.0 if figure.how == "most" else -1.0)
+        if how != "ride" and over is None:
+            value, place = self._at_edges(column, value, place, 1.0 if how == "most" else -1.0)
         yield self._check(figure, part, value, place, limits)
 
     def _at_edges(self, column: Floats, value: float, place: Place, sign: float) -> tuple[float, Place]:
@@ -214,8 +168,8 @@ class _Checks:
         )
         return float(there[n]), Place(travel, twist, place.parts)
 
-    def _spread(self, figure: RunFigure, part: str, column: Floats) -> Iterator[Check]:
-        poses = self.straight if figure.how == "spread" else self.twist
+    def _spread(self, figure: Figure, part: str, column: Floats) -> Iterator[Check]:
+        poses = self.straight if _over(figure) == "spread" else self.twist
         if np.isnan(column[poses]).any():
             pose = int(poses[np.isnan(column[poses])][0])
             said = "Nothing keeps the knuckle from there on: the drag link runs out of length or over its dead point."
@@ -224,10 +178,10 @@ class _Checks:
         far = int(poses[np.argmax(np.abs(column[poses]))])
         yield self._check(figure, part, float(np.ptp(column[poses])), self._place(far, part))
 
-    def _road_sees(self, figure: RunFigure) -> str:
+    def _road_sees(self, figure: Figure) -> str:
         """The knuckle turns against the axle, and the axle turns in plan: the road sees both together."""
-        poses = self.straight if figure.how == "spread" else self.twist
-        seen = self.columns[figure.column][poses] + self.table_yaw[poses]
+        poses = self.straight if _over(figure) == "spread" else self.twist
+        seen = self.columns[_column(figure)][poses] + self.table_yaw[poses]
         if np.isnan(seen).any():
             return ""
         return f"That is against the axle; with the axle's own turn in plan the road sees {np.ptp(seen):.1f} degrees."
@@ -236,9 +190,9 @@ class _Checks:
         return Place(float(self.poses.travel_mm[pose]), float(self.poses.articulation_deg[pose]), (part,))
 
     def _check(
-        self, figure: RunFigure, part: str, value: float | None, place: Place, limits: Limits | None = None
+        self, figure: Figure, part: str, value: float | None, place: Place, limits: Limits | None = None
     ) -> Check:
-        own, source = _band(self.design, figure)
+        own, source = band_of(self.design, figure)
         low, high = own if limits is None else limits
         if figure.breaks is not None and (held := _held_to_stop(figure, low, high)) != (low, high):
             (low, high), source = held, WIDER
@@ -249,9 +203,9 @@ class _Checks:
         if side and figure.verdict:
             grave = SEVERITIES.index(figure.verdict.severity)
             if figure.breaks is not None and value is not None:
-                past = value < figure.breaks - _ROUNDING if side < 0 else value > figure.breaks + _ROUNDING
+                past = value < figure.breaks - ROUNDING if side < 0 else value > figure.breaks + ROUNDING
                 grave = STOP if past else grave
-        return Check(f"{RUN}{figure.id} {part}", figure, part, value, place, low, high, source, grave, side)
+        return Check(figure, part, value, place, low, high, source, grave, side)
 
     # the axle's
 
@@ -323,7 +277,7 @@ class _Checks:
             own, wider = (self.design.bands or {}).get(name), False
             if own is not None and (own[1] is None or own[1] > limit):
                 own, wider = (own[0], limit), True
-            for check in self._plain(figure, "shaft", figure.column, limits=own or (None, limit - RESERVE_DEG)):
+            for check in self._plain(figure, "shaft", _column(figure), limits=own or (None, limit - _reserve(figure))):
                 past = check.value is not None and check.value > limit
                 yield replace(check, grave=STOP if past else check.grave, source=WIDER if wider else check.source)
         off = self.design.axle.pinion.angle - wanted_pinion(self.design)
@@ -372,9 +326,24 @@ def _columns(cycled: Cycle, design: Design, only: str | None) -> Columns:
     return ridden(design, swept.mechanism, swept.traced, swept.places.heave, only)
 
 
-_FIGURE = {figure.id: figure for figure in RUN_FIGURES}
-_OF: dict[Of, list[RunFigure]] = {}
-for _one in RUN_FIGURES:
+def _column(figure: Figure, part: str = "") -> str:
+    """The column of a part that a figure is read off."""
+    assert isinstance(figure.how, Read | Own)
+    return (figure.how.column or "").format(part=part)
+
+
+def _over(figure: Figure) -> str:
+    """Which of its column's values a figure is."""
+    return figure.how.over if isinstance(figure.how, Read) else ""
+
+
+def _reserve(figure: Figure) -> float:
+    return (figure.verdict and figure.verdict.reserve) or 0.0
+
+
+_FIGURE = {figure.id: figure for figure in PARTS}
+_OF: dict[Of, list[Figure]] = {}
+for _one in PARTS:
     _OF.setdefault(_one.of, []).append(_one)
 _UNSTRETCHED = "No one has said how far it stretches: taken as not at all, where straps mostly stretch 5 to 10 percent."
 _EYES = ("eye_frame", "eye_axle")
@@ -386,12 +355,12 @@ _OUT_OF_REACH = ("stop_touches", "strap_holds")
 
 
 def _side(value: float, low: float | None, high: float | None) -> int:
-    if low is not None and value < low - _ROUNDING:
+    if low is not None and value < low - ROUNDING:
         return -1
-    return 1 if high is not None and value > high + _ROUNDING else 0
+    return 1 if high is not None and value > high + ROUNDING else 0
 
 
-def _held_to_stop(figure: RunFigure, low: float | None, high: float | None) -> Limits:
+def _held_to_stop(figure: Figure, low: float | None, high: float | None) -> Limits:
     """A band brought to where a stop begins, on the side on which the house's has an end."""
     breaks, verdict = figure.breaks, figure.verdict
     assert breaks is not None
@@ -399,15 +368,6 @@ def _held_to_stop(figure: RunFigure, low: float | None, high: float | None) -> L
     if verdict.bands[DEFAULT_USE][0] is not None:
         return (breaks if low is None else max(low, breaks)), high
     return low, (breaks if high is None else min(high, breaks))
-
-
-def _band(design: Design, figure: RunFigure) -> tuple[Limits, str]:
-    if design.bands and figure.id in design.bands:
-        return design.bands[figure.id], "set for this truck"
-    if figure.verdict is None:
-        return (None, None), ""
-    use = design.use or DEFAULT_USE
-    return figure.verdict.bands[use], f"house value for {USES[use].lower()}"
 
 
 def wanted_pinion(design: Design) -> float:

@@ -1,148 +1,18 @@
-"""The one register of figures: what each is called, means and is measured in, how it is measured and drawn, what is
-wanted of it by use, why, and who would disagree. The screen, the command, the sheet and the documents take every name
-from here.
+"""Figures of the axle as its links hold it."""
 
-Bands are house values: defaults, never truths. Lengths mm, angles degrees.
-"""
+from oak_lever.figures.register.kinds import RESERVE_DEG, At, Figure, Judgment, Own, Pull, Range, each, every, most
 
-from dataclasses import dataclass
-from typing import Literal
+WEAK_FORCE = 6.0
+"""A link force of more than this for each unit of side load is no hold at all: six times what the tires push, in a tube
+that lies within five degrees of fore and aft."""
+WEAK_GIVE = 36.0
+"""Nor is giving sideways more than this many times as much as one level bar with the same ends would: `WEAK_FORCE`,
+squared."""
+MOST_FIGHT_MM = 1.5
+"""Past this much give spent by what locates the axle sideways on holding against itself, brackets tear. A house value:
+it takes that from what every bushed end has to give."""
 
-from oak_lever.design.types import Use
-
-Severity = Literal["stop", "fix", "consider", "good"]
-Unit = Literal["mm", "deg", "percent", "ratio", "hz", "n", "n_mm"]
-End = Literal["rear", "front"]
-SweepName = Literal["heave", "articulation"]
-Limits = tuple[float | None, float | None]
-Construction = Literal["center", "neutral", "axis", "plan", "arcs", "path"]
-Scale = Literal["tire_radius", "tire_diameter", "axle_separation"]
-
-USES: dict[Use, str] = {
-    "crawling": "Crawling",
-    "trail": "Trail and touring",
-    "street": "Street and towing",
-    "strip": "Strip",
-    "desert": "Fast desert",
-}
-
-
-@dataclass(frozen=True)
-class Column:
-    """A figure of every row of the cycle: its key in the file format, what heads it in a narrow table, its unit;
-    `rare`: only in tables that leave nothing out."""
-
-    id: str
-    title: str
-    unit: Unit
-    rare: bool = False
-
-
-COLUMNS: tuple[Column, ...] = (
-    Column("travel", "travel", "mm"),
-    Column("articulation", "artic.", "deg"),
-    Column("axle_x", "ahead", "mm"),
-    Column("axle_y", "left", "mm"),
-    Column("axle_z", "up", "mm", rare=True),
-    Column("roll", "roll", "deg", rare=True),
-    Column("yaw", "yaw", "deg"),
-    Column("pinion_change", "pinion", "deg"),
-    Column("caster_change", "caster", "deg"),
-    Column("ic_x", "center x", "mm"),
-    Column("ic_height", "center z", "mm"),
-    Column("ic_length", "center at", "mm", rare=True),
-    Column("anti_squat", "squat", "percent"),
-    Column("anti_dive", "dive", "percent"),
-    Column("anti_lift_drive", "lift, dr.", "percent", rare=True),
-    Column("anti_lift_brake", "lift, br.", "percent", rare=True),
-    Column("roll_center_height", "roll c.", "mm"),
-    Column("roll_axis_angle", "roll axis", "deg"),
-    Column("roll_steer", "steer", "ratio", rare=True),
-    Column("bind", "bind", "mm"),
-)
-
-
-@dataclass(frozen=True)
-class At:
-    """A column's value at ride; `rated`: as if this axle did all the driving, whatever its share."""
-
-    column: str
-    rated: bool = False
-
-
-@dataclass(frozen=True)
-class Range:
-    """A column's highest less its lowest value over a sweep."""
-
-    column: str
-    sweep: SweepName
-
-
-@dataclass(frozen=True)
-class Own:
-    """Measured in a way of its own, by that name."""
-
-    name: str
-
-
-@dataclass(frozen=True)
-class Pull:
-    """A column that can be wanted at the scrubber, and what it is called when typed."""
-
-    column: str
-    words: str
-
-
-@dataclass(frozen=True)
-class Judgment:
-    """How grave a figure is outside its band, the bands by use, why on either side, who would disagree.
-    What to do about it is worked out for each design, never said beforehand.
-
-    `scale` names what a band is a multiple of: it is then held against the figure in mm.
-    """
-
-    severity: Severity
-    bands: dict[Use, Limits]
-    why_low: str = ""
-    why_high: str = ""
-    disagrees: str = ""
-    scale: Scale | None = None
-
-
-@dataclass(frozen=True)
-class Figure:
-    """A figure of a whole design. `short` is its name where there is little room; `row`: it stands among the readings
-    beside the drawing; `construction` is what explains it there; without a `verdict` it is only read."""
-
-    id: str
-    name: str
-    short: str
-    unit: Unit
-    how: At | Range | Own
-    meaning: str
-    end: End | None = None
-    row: bool = True
-    construction: Construction | None = None
-    pulls: tuple[Pull, ...] = ()
-    verdict: Judgment | None = None
-
-
-def every(low: float | None, high: float | None) -> dict[Use, Limits]:
-    """One band for all uses."""
-    return dict.fromkeys(USES, (low, high))
-
-
-def most(*highs: float) -> dict[Use, Limits]:
-    """The highest value for each use in turn."""
-    return {use: (None, high) for use, high in zip(USES, highs, strict=True)}
-
-
-def each(*bands: Limits) -> dict[Use, Limits]:
-    """A band for each use in turn."""
-    return dict(zip(USES, bands, strict=True))
-
-
-FIGURES: tuple[Figure, ...] = (
+AXLE: tuple[Figure, ...] = (
     Figure(
         "ic_length", "Instant center length", "Instant center", "mm", At("ic_length"),
         "How far ahead of or behind the axle the point lies that it swings about, at ride.",
@@ -311,6 +181,7 @@ FIGURES: tuple[Figure, ...] = (
             "fix", most(6, 4, 2, 2, 6),
             why_high="The pinion swings too far: its joint leaves the angle that it was set for.",
             disagrees="With a double joint at the transfer case the pinion may swing as long as it follows the case.",
+            on_arms="consider",
         ),
     ),
     Figure(
@@ -323,6 +194,7 @@ FIGURES: tuple[Figure, ...] = (
             "fix", most(5, 3, 2, 2, 2.5),
             why_high="Caster swings with travel: where there is less the truck wanders, where more it steers heavily.",
             disagrees="Radius arm builders live with more for the room it saves.",
+            on_arms="consider",
         ),
     ),
     Figure(
@@ -438,6 +310,7 @@ FIGURES: tuple[Figure, ...] = (
             why_high="What holds the axle sideways lies nearly along the truck: a side load is multiplied in it.",
             disagrees="Some hold by a rule of 40 degrees between an upper and a lower; the force says it better.",
         ),
+        breaks=WEAK_FORCE,
     ),
     Figure(
         "side_give", "Give from side load", "Side give", "ratio", Own("side_give"),
@@ -450,7 +323,9 @@ FIGURES: tuple[Figure, ...] = (
             "consider", every(None, 8.0),
             why_high="The axle wanders sideways on its bushings before anything holds it.",
             disagrees="With spherical ends throughout there is little to give.",
+            by_joints=True,
         ),
+        breaks=WEAK_GIVE,
     ),
     Figure(
         "fight", "Locators at odds", "At odds", "mm", Own("fight"),
@@ -462,7 +337,9 @@ FIGURES: tuple[Figure, ...] = (
             "consider", every(None, 0.8),
             why_high="Two things hold the axle sideways, and they want it in two places: brackets tear.",
             disagrees="With soft bushes and little travel it has lasted.",
+            by_joints=True,
         ),
+        breaks=MOST_FIGHT_MM,
     ),
     Figure(
         "joint_angle", "Joint angle", "Joint angle", "deg", Own("joint_angle"),
@@ -477,7 +354,10 @@ FIGURES: tuple[Figure, ...] = (
                 "figure."
             ),
             disagrees="High-misalignment ends allow more; bushed ends far less.",
+            reserve=RESERVE_DEG,
+            by_joints=True,
         ),
+        area="joints",
     ),
     Figure(
         "swing", "Link swing", "Link swing", "deg", Own("swing"),
@@ -496,9 +376,7 @@ FIGURES: tuple[Figure, ...] = (
             "consider", every(None, 0.1),
             why_high="More is asked of the links there than they can do at once; rigid rod ends would bend something.",
             disagrees="With soft bushed ends at one end of each link it works for years.",
+            by_joints=True,
         ),
     ),
 )  # fmt: skip
-
-JUDGED = tuple(figure for figure in FIGURES if figure.verdict is not None)
-BY_ID = {figure.id: figure for figure in FIGURES}

@@ -1,38 +1,23 @@
-"""The register of what is judged of the parts that run with the axle: shocks, springs, stops, straps, the anti-roll
-bar, the driveshaft, the steering. As `figures.register` is for the axle's own figures.
+"""Figures of the parts that run with the axle: shocks, springs, stops, straps, the anti-roll bar, the driveshaft, the
+steering; and of the axle on them."""
 
-Bands are house values: defaults, never truths; a truck's own `bands` replace them by the figure's id."""
-
-from dataclasses import dataclass
-from typing import Literal
-
-from oak_lever.figures.register import Judgment, Unit, each, every, most
-
-Of = Literal["shock", "stop", "strap", "bar", "shaft", "steering", "axle"]
-How = Literal["least", "most", "spread", "twist_spread", "ride", "own"]
+from oak_lever.figures.register.kinds import RESERVE_DEG, Area, Figure, Judgment, Of, Own, Read, Unit, each, every, most
 
 
-@dataclass(frozen=True)
-class RunFigure:
-    """One figure of each part of a sort. `column`: what it is read off, of the part's own columns; over all poses
-    that stops and straps allow (`least`, `most`), over the straight travel (`spread`), over the twist at ride
-    (`twist_spread`), at ride; or worked out in a way of its own. `breaks`: past which value, on the band's side, it
-    is a stop."""
-
-    id: str
-    of: Of
-    name: str
-    unit: Unit
-    column: str
-    how: How
-    meaning: str
-    verdict: Judgment | None = None
-    breaks: float | None = None
+def _part(
+    id_: str, of: Of, name: str, unit: Unit, how: Read | Own, meaning: str, verdict: Judgment | None = None,
+    breaks: float | None = None,
+) -> Figure:  # fmt: skip
+    area = _AREAS.get(of, "corners")
+    return Figure(id_, name, "", unit, how, meaning, of, row=False, verdict=verdict, breaks=breaks, area=area)
 
 
-RUN_FIGURES: tuple[RunFigure, ...] = (
-    RunFigure(
-        "stroke_bump", "shock", "Stroke left in bump", "mm", "to_shut", "least",
+_AREAS: dict[Of, Area] = {"shaft": "shaft", "steering": "steering"}
+
+
+PARTS: tuple[Figure, ...] = (
+    _part(
+        "stroke_bump", "shock", "Stroke left in bump", "mm", Read("shock {part} to_shut", "least"),
         "What is left of the shock's stroke where it is shortest, anywhere in travel and articulation.",
         Judgment(
             "fix", every(10.0, None),
@@ -41,8 +26,8 @@ RUN_FIGURES: tuple[RunFigure, ...] = (
         ),
         breaks=0.0,
     ),
-    RunFigure(
-        "stroke_droop", "shock", "Stroke left in droop", "mm", "to_open", "least",
+    _part(
+        "stroke_droop", "shock", "Stroke left in droop", "mm", Read("shock {part} to_open", "least"),
         "What is left of the shock's stroke where it is longest, anywhere in travel and articulation.",
         Judgment(
             "fix", every(3.0, None),
@@ -50,24 +35,24 @@ RUN_FIGURES: tuple[RunFigure, ...] = (
             disagrees="Light axles on street trucks have hung on their shocks for years.",
         ),
     ),
-    RunFigure(
-        "ratio", "shock", "Motion ratio", "ratio", "ratio", "ride",
+    _part(
+        "ratio", "shock", "Motion ratio", "ratio", Read("shock {part} ratio", "ride"),
         "How much the shock shortens for each part that the wheels rise together, at ride.",
     ),
-    RunFigure(
-        "wheel_rate", "shock", "Wheel rate", "n_mm", "wheel_rate", "ride",
+    _part(
+        "wheel_rate", "shock", "Wheel rate", "n_mm", Read("shock {part} wheel_rate", "ride"),
         "What the spring adds at the axle for a millimeter of travel at ride, the change of its ratio counted.",
     ),
-    RunFigure(
-        "lean_side", "shock", "Lean from the side", "deg", "lean_side", "ride",
+    _part(
+        "lean_side", "shock", "Lean from the side", "deg", Read("shock {part} lean_side", "ride"),
         "How far the shock leans from upright at ride seen from the side; + with its top forward.",
     ),
-    RunFigure(
-        "lean_rear", "shock", "Lean from behind", "deg", "lean_rear", "ride",
+    _part(
+        "lean_rear", "shock", "Lean from behind", "deg", Read("shock {part} lean_rear", "ride"),
         "How far the shock leans from upright at ride seen from behind; + with its top to the left.",
     ),
-    RunFigure(
-        "eye_frame", "shock", "Upper eye against its bolt", "deg", "eye_frame", "most",
+    _part(
+        "eye_frame", "shock", "Upper eye against its bolt", "deg", Read("shock {part} eye_frame", "most"),
         "How far the shock leans out of its upper bolt's square, anywhere in travel and articulation.",
         Judgment(
             "fix", every(None, 12.0),
@@ -76,10 +61,11 @@ RUN_FIGURES: tuple[RunFigure, ...] = (
                 "the bush."
             ),
             disagrees="Spherical eyes with spacers turn farther; check the maker's figure.",
+            reserve=RESERVE_DEG,
         ),
     ),
-    RunFigure(
-        "eye_axle", "shock", "Lower eye against its bolt", "deg", "eye_axle", "most",
+    _part(
+        "eye_axle", "shock", "Lower eye against its bolt", "deg", Read("shock {part} eye_axle", "most"),
         "How far the shock leans out of its lower bolt's square, anywhere in travel and articulation.",
         Judgment(
             "fix", every(None, 12.0),
@@ -88,10 +74,11 @@ RUN_FIGURES: tuple[RunFigure, ...] = (
                 "the bush."
             ),
             disagrees="Spherical eyes with spacers turn farther; check the maker's figure.",
+            reserve=RESERVE_DEG,
         ),
     ),
-    RunFigure(
-        "seated", "shock", "Spring pressed at its longest", "mm", "pressed", "least",
+    _part(
+        "seated", "shock", "Spring pressed at its longest", "mm", Read("shock {part} pressed", "least"),
         "How far the spring is still pressed where it is longest, anywhere in travel and articulation.",
         Judgment(
             "fix", every(0.0, None),
@@ -102,8 +89,8 @@ RUN_FIGURES: tuple[RunFigure, ...] = (
             disagrees="Some let it hang loose on a retainer or a light second spring.",
         ),
     ),
-    RunFigure(
-        "coils", "shock", "Coils left to close", "mm", "to_coils", "least",
+    _part(
+        "coils", "shock", "Coils left to close", "mm", Read("shock {part} to_coils", "least"),
         "How far the spring can still be pressed before its coils touch, where it is shortest.",
         Judgment(
             "fix", every(6.0, None),
@@ -112,8 +99,8 @@ RUN_FIGURES: tuple[RunFigure, ...] = (
         ),
         breaks=0.0,
     ),
-    RunFigure(
-        "over", "shock", "Spring over the arm's line", "mm", "over", "most",
+    _part(
+        "over", "shock", "Spring over the arm's line", "mm", Read("shock {part} over", "most"),
         (
             "How far the spring's eye stands over the line through the arm's end joints, seen along it; below it "
             "is less than 0."
@@ -128,8 +115,8 @@ RUN_FIGURES: tuple[RunFigure, ...] = (
         ),
         breaks=0.0,
     ),
-    RunFigure(
-        "stop_touches", "stop", "Bump stop's gap at its least", "mm", "to_touch", "least",
+    _part(
+        "stop_touches", "stop", "Bump stop's gap at its least", "mm", Read("stop {part} to_touch", "least"),
         (
             "How far the bump stop is from touching at its nearest, anywhere in travel and articulation; pressed "
             "is less than 0."
@@ -140,8 +127,8 @@ RUN_FIGURES: tuple[RunFigure, ...] = (
             disagrees="As a last guard beyond the travel it has its place.",
         ),
     ),
-    RunFigure(
-        "strap_side", "strap", "Strap's sideways angle", "deg", "side", "own",
+    _part(
+        "strap_side", "strap", "Strap's sideways angle", "deg", Own("strap_side", "strap {part} side"),
         "How far the strap leans sideways where it is longest: there it is tight first.",
         Judgment(
             "fix", every(None, 5.0),
@@ -149,8 +136,8 @@ RUN_FIGURES: tuple[RunFigure, ...] = (
             disagrees="A shackle that swings both ways takes more.",
         ),
     ),
-    RunFigure(
-        "strap_holds", "strap", "Strap's slack at its longest", "mm", "slack", "least",
+    _part(
+        "strap_holds", "strap", "Strap's slack at its longest", "mm", Read("strap {part} slack", "least"),
         (
             "How much slack the strap has left where it is longest, anywhere in travel and articulation; "
             "stretched is less than 0."
@@ -161,8 +148,8 @@ RUN_FIGURES: tuple[RunFigure, ...] = (
             disagrees="As a last guard beyond the travel it has its place.",
         ),
     ),
-    RunFigure(
-        "strap_ride", "strap", "Strap's slack at ride", "mm", "slack", "ride",
+    _part(
+        "strap_ride", "strap", "Strap's slack at ride", "mm", Read("strap {part} slack", "ride"),
         "How much slack the strap has at ride.",
         Judgment(
             "fix", every(0.0, None),
@@ -174,8 +161,8 @@ RUN_FIGURES: tuple[RunFigure, ...] = (
         ),
         breaks=0.0,
     ),
-    RunFigure(
-        "bar_arm", "bar", "Anti-roll bar's arms from level", "deg", "arm_left", "ride",
+    _part(
+        "bar_arm", "bar", "Anti-roll bar's arms from level", "deg", Read("bar arm_left", "ride"),
         "How far the anti-roll bar's left arm slopes from level at ride.",
         Judgment(
             "consider", every(-10.0, 10.0),
@@ -190,8 +177,8 @@ RUN_FIGURES: tuple[RunFigure, ...] = (
             disagrees="Short arms that fit beat long level ones that do not.",
         ),
     ),
-    RunFigure(
-        "bar_link", "bar", "Anti-roll bar's link from upright", "deg", "link_left", "most",
+    _part(
+        "bar_link", "bar", "Anti-roll bar's link from upright", "deg", Read("bar link_left", "most"),
         "How far the anti-roll bar's left link leans from upright, anywhere in travel and articulation.",
         Judgment(
             "consider", every(None, 25.0),
@@ -199,8 +186,8 @@ RUN_FIGURES: tuple[RunFigure, ...] = (
             disagrees="With spherical ends and slow work it lasts.",
         ),
     ),
-    RunFigure(
-        "order_bump", "axle", "Stop before metal", "mm", "", "own",
+    _part(
+        "order_bump", "axle", "Stop before metal", "mm", Own("order_bump"),
         (
             "How much farther up the axle could go after the bump stop is solid before a shock, a coil, a joint "
             "or a link ends it."
@@ -211,8 +198,8 @@ RUN_FIGURES: tuple[RunFigure, ...] = (
             disagrees="Nobody: shocks and joints are no stops.",
         ),
     ),
-    RunFigure(
-        "order_droop", "axle", "Strap before the rest", "mm", "", "own",
+    _part(
+        "order_droop", "axle", "Strap before the rest", "mm", Own("order_droop"),
         (
             "How much farther down the axle could go after the strap is at its end before a shock, a shaft, a "
             "joint or a link ends it, or a spring falls loose."
@@ -223,8 +210,8 @@ RUN_FIGURES: tuple[RunFigure, ...] = (
             disagrees="Light axles on street trucks have hung on their shocks for years.",
         ),
     ),
-    RunFigure(
-        "sits", "axle", "Height it sits at", "mm", "", "own",
+    _part(
+        "sits", "axle", "Height it sits at", "mm", Own("sits"),
         (
             "Where the springs as given carry the truck, over (+) or under ride height; what it settles after "
             "that is taken off."
@@ -242,8 +229,8 @@ RUN_FIGURES: tuple[RunFigure, ...] = (
             disagrees="Threaded seats take out some of it.",
         ),
     ),
-    RunFigure(
-        "sides", "axle", "One side over the other", "mm", "", "own",
+    _part(
+        "sides", "axle", "One side over the other", "mm", Own("sides"),
         (
             "How much higher the left side's springs alone would carry their half than the right side's alone, at "
             "the wheel."
@@ -255,8 +242,8 @@ RUN_FIGURES: tuple[RunFigure, ...] = (
             disagrees="Fuel and driver lean it as much.",
         ),
     ),
-    RunFigure(
-        "frequency", "axle", "Ride frequency", "hz", "", "own",
+    _part(
+        "frequency", "axle", "Ride frequency", "hz", Own("frequency"),
         "How often a second the sprung weight of this axle would rise and fall on its springs, where it sits.",
         Judgment(
             "consider", each((1.0, 1.5), (1.0, 1.5), (1.3, 1.8), (None, None), (0.9, 1.3)),
@@ -265,8 +252,8 @@ RUN_FIGURES: tuple[RunFigure, ...] = (
             disagrees="Loads that change a lot want it stiffer; shocks make up for some of it.",
         ),
     ),
-    RunFigure(
-        "slip_out", "shaft", "Slip left drawn out", "mm", "", "own",
+    _part(
+        "slip_out", "shaft", "Slip left drawn out", "mm", Own("slip_out", "shaft_slip", in_band=False),
         "What is left of the shaft's slip where it is drawn out farthest, anywhere in travel and articulation.",
         Judgment(
             "fix", every(6.0, None),
@@ -275,8 +262,8 @@ RUN_FIGURES: tuple[RunFigure, ...] = (
         ),
         breaks=0.0,
     ),
-    RunFigure(
-        "slip_in", "shaft", "Slip left pressed in", "mm", "", "own",
+    _part(
+        "slip_in", "shaft", "Slip left pressed in", "mm", Own("slip_in", "shaft_slip", in_band=False),
         "What is left of the shaft's slip where it is pressed in farthest, anywhere in travel and articulation.",
         Judgment(
             "fix", every(6.0, None),
@@ -285,26 +272,28 @@ RUN_FIGURES: tuple[RunFigure, ...] = (
         ),
         breaks=0.0,
     ),
-    RunFigure(
-        "case_angle", "shaft", "Joint at the case", "deg", "case_joint", "most",
+    _part(
+        "case_angle", "shaft", "Joint at the case", "deg", Read("case_joint", "most"),
         "The largest angle of the shaft's joint at the transfer case, anywhere in travel and articulation.",
         Judgment(
             "fix", every(None, None),
             why_high="The joint at the case keeps less in hand than it should, or is past its limit.",
             disagrees="Nobody: past it the joint locks and breaks.",
+            reserve=RESERVE_DEG,
         ),
     ),
-    RunFigure(
-        "pinion_angle", "shaft", "Joint at the pinion", "deg", "pinion_joint", "most",
+    _part(
+        "pinion_angle", "shaft", "Joint at the pinion", "deg", Read("pinion_joint", "most"),
         "The largest angle of the shaft's joint at the pinion, anywhere in travel and articulation.",
         Judgment(
             "fix", every(None, None),
             why_high="The joint at the pinion keeps less in hand than it should, or is past its limit.",
             disagrees="Nobody: past it the joint locks and breaks.",
+            reserve=RESERVE_DEG,
         ),
     ),
-    RunFigure(
-        "pinion_set", "shaft", "Pinion off its setting", "deg", "", "own",
+    _part(
+        "pinion_set", "shaft", "Pinion off its setting", "deg", Own("pinion_set"),
         (
             "How far over (+) or under the pinion points at ride than the shaft's kind asks for: parallel to the "
             "case's output with a joint at each end, along the shaft with a double joint at the case."
@@ -319,8 +308,8 @@ RUN_FIGURES: tuple[RunFigure, ...] = (
             disagrees="Set by feel for the speed that it is driven at, either side has run smoothly.",
         ),
     ),
-    RunFigure(
-        "unsteady", "shaft", "Unsteadiness left", "deg", "shaft_unsteady", "own",
+    _part(
+        "unsteady", "shaft", "Unsteadiness left", "deg", Own("unsteady", "shaft_unsteady"),
         "Peak to peak, how far the pinion leads and lags in one turn, where that is most over the straight travel.",
         Judgment(
             "consider", every(None, 1.0),
@@ -328,8 +317,8 @@ RUN_FIGURES: tuple[RunFigure, ...] = (
             disagrees="At crawling speed nobody feels it.",
         ),
     ),
-    RunFigure(
-        "bump_steer", "steering", "Steer over the travel", "deg", "bump_steer", "spread",
+    _part(
+        "bump_steer", "steering", "Steer over the travel", "deg", Read("bump_steer", "spread"),
         (
             "Between the farthest left and right that the drag link turns the knuckle over the straight travel, "
             "wheel held."
@@ -340,8 +329,8 @@ RUN_FIGURES: tuple[RunFigure, ...] = (
             disagrees="At walking pace the hands take it out.",
         ),
     ),
-    RunFigure(
-        "twist_steer", "steering", "Steer in twist", "deg", "bump_steer", "twist_spread",
+    _part(
+        "twist_steer", "steering", "Steer in twist", "deg", Read("bump_steer", "twist_spread"),
         (
             "Between the farthest left and right that the drag link turns the knuckle from full twist to full "
             "twist at ride."
@@ -353,5 +342,3 @@ RUN_FIGURES: tuple[RunFigure, ...] = (
         ),
     ),
 )  # fmt: skip
-
-RUN_BY_ID = {figure.id: figure for figure in RUN_FIGURES}

@@ -1,0 +1,34 @@
+"""What is there or not: a fault of the axle as its links hold it, a mount out of its zone, two parts too near."""
+
+from oak_lever.figures.register.kinds import Figure, Judgment, Unit, every
+
+
+def _fault(id_: str, name: str, meaning: str, unit: Unit = "mm") -> Figure:
+    verdict = Judgment("stop", every(None, None), disagrees="Nobody.")
+    return Figure(id_, name, "", unit, None, meaning, row=False, verdict=verdict)
+
+
+FAULTS: tuple[Figure, ...] = (
+    _fault("loose", "Axle loose", "The links leave the axle free to move some way that they should hold."),
+    _fault("no_travel", "No travel at all", "The links go together at ride and in no other pose.", "mm"),
+    _fault("short_droop", "Stops short of full droop", "The links run out on the way down.", "mm"),
+    _fault("short_bump", "Stops short of full bump", "The links run out on the way up.", "mm"),
+    _fault("short_right", "Stops short of full right wheel up", "The links run out as the axle twists.", "deg"),
+    _fault("short_left", "Stops short of full left wheel up", "The links run out as the axle twists.", "deg"),
+    _fault(
+        "short_together", "Stops short of full travel and articulation together",
+        "Each is reached alone, and not both at once.", "deg",
+    ),
+    Figure(
+        "zone", "Out of its zone", "", "mm", None,
+        "How far a mount stands from the places that were said to be there.", "mount", row=False,
+        verdict=Judgment(
+            "fix", every(None, 0.0),
+            why_high=(
+                "There is nothing there to bolt or weld it to, by what was said of the places that there are."
+            ),
+            disagrees="Nobody: move the mount, or the zone if there is room after all.",
+        ),
+        area="room",
+    ),
+)  # fmt: skip
