@@ -35,9 +35,9 @@ class Finding:
     title: str
     message: str
     disagrees: str
-    guessed: str = ""
+    guessed: str
     """What was guessed that this verdict hangs on, in words."""
-    parts: tuple[str, ...] = ()
+    parts: tuple[str, ...]
     """The part that the figure is of, and its mirror image where that fares alike; none of the design as a whole."""
 
     def data(self) -> dict[str, Any]:

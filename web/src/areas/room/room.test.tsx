@@ -256,7 +256,7 @@ describe("the lists", () => {
   it("says what a place asks for", () => {
     const none = { at: {}, stops: 0, fixes: 0, considers: 0, findings: [], far: 0 };
     expect(asksFor(none)).toBe("nothing asked for");
-    expect(asksFor({ ...none, stops: 2, findings: ["rear_steer"] })).toBe("2 stops: rear steer");
+    expect(asksFor({ ...none, stops: 2, findings: ["rear steer"] })).toBe("2 stops: rear steer");
   });
 });
 
