@@ -47,8 +47,9 @@ from oak_lever.figures.sit import (
     Turned,
     spaced,
 )
+from oak_lever.judge.check import Fact
 from oak_lever.judge.complaints import Explained, explained
-from oak_lever.judge.findings import Finding, findings, only_read
+from oak_lever.judge.findings import Finding, findings, findings_on, gap_findings, only_read
 from oak_lever.judge.guesses import Slack, slack
 from oak_lever.judge.house import JOINTS, SCHOOLS
 from oak_lever.judge.joint_table import JointRow, Softer, joint_rows
@@ -148,6 +149,7 @@ __all__ = [
     "Effect",
     "Envelope",
     "Explained",
+    "Fact",
     "Fault",
     "Figure",
     "FileUnit",
@@ -236,9 +238,11 @@ __all__ = [
     "explained",
     "figures_of_many",
     "findings",
+    "findings_on",
     "first_truck",
     "from_dxf",
     "from_stl",
+    "gap_findings",
     "gap_map",
     "gaps_here",
     "guessed_figures",

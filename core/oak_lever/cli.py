@@ -29,6 +29,7 @@ from oak_lever.api import (
     Cure,
     Cycle,
     Design,
+    Fact,
     Fault,
     Finding,
     Refused,
@@ -39,7 +40,7 @@ from oak_lever.api import (
     clearances,
     cures,
     cycle,
-    findings,
+    findings_on,
     read_design,
     read_truck,
     school_says,
@@ -304,7 +305,7 @@ def _takes_all(out: Any) -> bool:
 
 def _check(asked: argparse.Namespace) -> str:
     designs = [_design(name) for name in asked.designs]
-    found = [findings(cycle(design)) for design in designs]
+    found = [findings_on(design) for design in designs]
     notes = _noted([
         (design, finding) for design, every in zip(designs, found, strict=True)
         for finding in every if finding.severity != "good"
@@ -322,7 +323,9 @@ def _checked(design: Design, found: Sequence[Finding], notes: Iterator[list[str]
             continue
         lines.append(_tame(f"{finding.severity}: {finding.title}{_value(finding)}. {finding.message}"))
         lines += [
-            f"  {_tame(note)}" for note in (_band(finding), _where(finding), finding.guessed, *next(notes)) if note
+            f"  {_tame(note)}"
+            for note in (_band(finding), _where(finding), *map(_fact, finding.facts), finding.guessed, *next(notes))
+            if note
         ]
         lines.append(f"  who would disagree: {finding.disagrees}")
     good = [f"{finding.title}{_value(finding)}" for finding in found if finding.severity == "good"]
@@ -414,6 +417,10 @@ def _band(finding: Finding) -> str:
         if end is not None and finding.unit is not None
     ]
     return f"wanted: {' '.join(ends)} ({finding.source})" if ends else ""
+
+
+def _fact(fact: Fact) -> str:
+    return f"{fact.words[:1].lower()}{fact.words[1:]} {_amount(fact.value, fact.unit)}"
 
 
 def _where(finding: Finding) -> str:

@@ -354,11 +354,6 @@ def gaps_in_one_pose(request: HttpRequest, body: schemas.CycleIn) -> HttpRespons
     return computed(request, "gaps", body)
 
 
-@api.post("clearing", response={200: list[Cure], **REFUSED}, operation_id="clearing")
-def find_what_clears(request: HttpRequest, body: room.ClearingIn) -> HttpResponse:
-    return computed(request, "clearing", body)
-
-
 @api.post("places", response={200: list[Ranked], **REFUSED}, operation_id="places")
 def rank_places(request: HttpRequest, body: room.PlacesIn) -> HttpResponse:
     return computed(request, "places", body)

@@ -40,7 +40,6 @@ from oak_lever.api import (
     budget,
     carried,
     clearances,
-    clearing,
     csv_of,
     cures,
     cycle,
@@ -49,8 +48,10 @@ from oak_lever.api import (
     envelopes,
     explained,
     findings,
+    findings_on,
     from_dxf,
     from_stl,
+    gap_findings,
     gap_map,
     gaps_here,
     hand_check,
@@ -276,7 +277,7 @@ def _hand(document: Any, units: Units) -> Any:
 
 def _complaints(document: Any) -> Any:
     design = design_from(document)
-    return explained(design, findings(cycle(design)))
+    return explained(design, findings_on(design))
 
 
 def _effects(document: Any, increment: float) -> Any:
@@ -326,7 +327,8 @@ def _layout(document: Any, change: dict[str, Any], increment: float) -> dict[str
 
 
 def _clear(document: Any) -> Any:
-    return clearances(design_from(document), shocks=True, allowed=True).data()
+    design = design_from(document)
+    return clearances(design, shocks=True, allowed=True).data() | {"findings": gap_findings(design)}
 
 
 def _gaps(document: Any, travel: float, articulation: float) -> Any:
@@ -369,10 +371,6 @@ def _refusing(field: str) -> Iterator[None]:
 def _rows(document: Any) -> Done:
     cycled = cycle(design_from(document))
     return Done(200, csv_of([cycled.heave, cycled.articulation]).encode(), "text/csv; charset=utf-8")
-
-
-def _clearing(document: Any, a: str, b: str, increment: float, units: Units) -> Any:
-    return clearing(design_from(document), a, b, increment, units)
 
 
 def _places(document: Any, mount: str, increment: float) -> Any:
@@ -442,7 +440,6 @@ JOBS: dict[str, Callable[..., Any]] = {
     "start": _start,
     "sheet": _sheet,
     "rows": _rows,
-    "clearing": _clearing,
     "places": _places,
     "room": _room,
     "stations": _stations,

@@ -21,16 +21,6 @@ from oak_lever.api import (
 )
 
 
-class ClearingIn(Schema):
-    """What gives two parts, by their names, the gap that is wanted between them?"""
-
-    document: Document
-    a: Annotated[str, Field(max_length=200)]
-    b: Annotated[str, Field(max_length=200)]
-    increment: Increment
-    units: Units = "mm"
-
-
 class PlacesIn(Schema):
     """Which of the places that exist for a mount leaves the soundest design?"""
 

@@ -478,12 +478,14 @@ class ClearIn(Schema):
 
 
 class ClearOut(Schema):
-    """Over a grid of travel (mm) and articulation (degrees); the pair with the least to spare first."""
+    """Over a grid of travel (mm) and articulation (degrees); the pair with the least to spare first; and what is found
+    of those that come too near, or meet."""
 
     design: str
     travel: list[float]
     articulation: list[float]
     pairs: list[Gap]
+    findings: list[Finding]
 
 
 class InstrumentsOut(Schema):

@@ -97,7 +97,6 @@ QUESTIONS: dict[str, dict[str, Any]] = {
     "/api/look": {"travel": 20.0, "articulation": 3.0},
     "/api/clear": {},
     "/api/gaps": {"travel": 20.0, "articulation": 3.0},
-    "/api/clearing": {"a": "lower-left", "b": "axle-tube", "increment": 5.0, "units": "mm"},
     "/api/places": {"mount": "lower-left.frame", "increment": 5.0},
     "/api/room": {},
     "/api/stations": {"moved": [0.0, 25.0]},

@@ -27,15 +27,18 @@ def bring(call: Caller, data: bytes, **more: Any) -> tuple[int, Any]:
 
 
 def test_what_clears_two_parts(call: Caller) -> None:
-    body = {"document": DOCUMENT, "a": "upper-left", "b": "rail-left", "increment": 3.175, "units": "in16"}
-    status, found = call("POST", "/api/clearing", body)
+    status, cleared = call("POST", "/api/clear", {"document": DOCUMENT})
+    meet = next(one for one in cleared["findings"] if one["place"]["parts"][:2] == ["upper-left", "rail-left"])
+    assert (status, meet["severity"], meet["figure"]) == (200, "stop", "gap")
+    body = {"document": DOCUMENT, "finding": meet["id"], "increment": 3.175, "units": "in16"}
+    status, found = call("POST", "/api/cures", body)
     assert status == 200
     assert found[0]["words"].startswith("Upper link frame ends")
     assert "between them" in found[0]["price"]
     status, pairs = call("POST", "/api/clear", {"document": found[0]["document"]})
     near = next(p for p in pairs["pairs"] if (p["a"], p["b"]) == ("upper-left", "rail-left"))
     assert near["gap"] >= near["wanted"] - 1e-6
-    assert call("POST", "/api/clearing", {**body, "b": "nothing"}) == (200, [])
+    assert call("POST", "/api/cures", {**body, "finding": "gap upper-left nothing"}) == (200, [])
 
 
 def test_places_are_ranked_and_a_mount_without_a_zone_is_refused(call: Caller) -> None:

@@ -6,7 +6,7 @@ from typing import Literal
 
 import numpy as np
 
-from oak_lever.clear.clearances import Gap, near_along, two_of
+from oak_lever.clear.clearances import Gap, Wanted, near_along, two_of
 from oak_lever.design.types import Design, Use
 from oak_lever.figures.struts import Travelled
 from oak_lever.motion.mechanism import Floats, Ints, mechanism_of
@@ -119,15 +119,33 @@ def _end(way: str, unit: Literal["mm", "deg"], asked: float, far: float, found: 
     return End(way, unit, asked, far, tuple(found), ending[0] - asked if ending else None)
 
 
+def meets_from(design: Design, a: str, b: str) -> dict[Way, float]:
+    """Where straight up and straight down from ride two parts first meet, mm, within the travel that is asked for."""
+    found: dict[Way, float] = {}
+    reach = design.travel
+    ways: tuple[tuple[Way, float, float], ...] = (("bump", 1.0, reach.bump), ("droop", -1.0, reach.droop))
+    for way, sign, asked in ways:
+
+        def places(amounts: Floats, sign: float = sign) -> tuple[Plan, Ints]:
+            plan = Plan()
+            return plan, plan.heave(sign * amounts)
+
+        for one in _parts(design, asked, places, two_of(a, b)):
+            if one.why == "meets":
+                found[way] = one.at
+    return found
+
+
 Places = Callable[[Floats], tuple[Plan, Ints]]
 
 
-def _parts(design: Design, far: float, places: Places) -> list[Limit]:
-    """Where the links run out on the way, and of every pair that meets or comes too near, where it first does."""
+def _parts(design: Design, far: float, places: Places, only: Wanted | None = None) -> list[Limit]:
+    """Where the links run out on the way, and of every pair that is asked for and meets or comes too near, where it
+    first does."""
     coarse = np.linspace(0.0, far, _COARSE + 1)
     plan, at = places(coarse)
     first: dict[_Key, int] = {}
-    for n, gaps in enumerate(near_along(design, plan.poses(), at)):
+    for n, gaps in enumerate(near_along(design, plan.poses(), at, only)):
         for key in _said(gaps):
             first.setdefault(key, n)
     soonest = sorted(first.items(), key=lambda one: one[1])

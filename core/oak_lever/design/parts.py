@@ -286,6 +286,12 @@ def said(design: Design, name: str) -> str:
     return next((body.words for body in parts_of(design).bodies if body.id == name), words_of(name))
 
 
+def part_said(design: Design, name: str) -> str:
+    """Anything that has a name in words: a keep-out by the name it was given."""
+    given = next((one.name for one in (design.room.keep_outs if design.room else ()) if one.id == name), None)
+    return given or said(design, name)
+
+
 @remembered(64)
 def parts_of(design: Design) -> Parts:
     """A design read by the table."""

@@ -4,7 +4,7 @@ from dataclasses import dataclass
 from math import inf
 
 from oak_lever.design.types import Design
-from oak_lever.figures.register import USES, Figure, Limits, Severity
+from oak_lever.figures.register import USES, Figure, Limits, Severity, Unit
 from oak_lever.judge.house import DEFAULT_SCHOOL, DEFAULT_USE, SCHOOLS
 from oak_lever.judge.places import Place
 
@@ -12,6 +12,15 @@ SEVERITIES: tuple[Severity, ...] = ("good", "consider", "fix", "stop")
 GOOD, CONSIDER, FIX, STOP = range(4)
 ROUNDING = 1e-6
 """A figure that stands on its band's edge but for rounding is inside."""
+
+
+@dataclass(frozen=True)
+class Fact:
+    """Something beside a finding's value that can be told in figures: what, how much, in which unit."""
+
+    words: str
+    value: float
+    unit: Unit
 
 
 @dataclass(frozen=True)
@@ -34,6 +43,7 @@ class Check:
     guessed: str = ""
     title: str = ""
     told: str = ""
+    facts: tuple[Fact, ...] = ()
 
     @property
     def id(self) -> str:

@@ -61,6 +61,7 @@ _CAUSES: dict[Complaint, tuple[tuple[str, str], ...]] = {
         ("side_give", "an axle that gives sideways moves on its bushings"),
     ),
     "hits": (
+        ("gap", "what meets knocks, and wears through"),
         ("order_bump", "what ends the way up before the bump stop knocks"),
         ("order_droop", "what ends the way down before the strap knocks"),
         ("stroke_bump", "a shock that comes to its end in bump knocks"),

@@ -8,10 +8,10 @@ from oak_lever.cycle import Cycle
 from oak_lever.design.parts import said
 from oak_lever.design.types import Design
 from oak_lever.figures.register import Severity, Unit
-from oak_lever.judge.check import SEVERITIES, Check
+from oak_lever.judge.check import SEVERITIES, Check, Fact
 from oak_lever.judge.judged import LOOSE, NO_TRAVEL, Judged, judgment
 from oak_lever.judge.places import Place
-from oak_lever.judge.verdicts import Verdicts
+from oak_lever.judge.verdicts import Verdicts, verdicts_on
 
 Verdict = Literal["inside", "low", "high", "open"]
 GRAVITY: tuple[Severity, ...] = SEVERITIES[::-1]
@@ -39,6 +39,8 @@ class Finding:
     """What was guessed that this verdict hangs on, in words."""
     parts: tuple[str, ...]
     """The part that the figure is of, and its mirror image where that fares alike; none of the design as a whole."""
+    facts: tuple[Fact, ...]
+    """What else can be told of it in figures."""
 
     def data(self) -> dict[str, Any]:
         """As plain values."""
@@ -46,16 +48,30 @@ class Finding:
 
 
 def findings(cycled: Cycle, judged: Judged | None = None) -> list[Finding]:
-    """Every finding, the gravest first. The design's own bands replace the house's, one by one. `judged`: the cycle as
-    `judge` has it, if it is at hand."""
+    """Every finding but those on gaps, the gravest first. The design's own bands replace the house's, one by one.
+    `judged`: the cycle as `judge` has it, if it is at hand."""
     return found_by(Verdicts(cycled, judged))
 
 
+def findings_on(design: Design) -> list[Finding]:
+    """Every finding on a design, and with them what comes too near to what, the gravest first."""
+    verdicts = verdicts_on(design)
+    return _sorted([*found_by(verdicts), *gap_findings(design)])
+
+
+def gap_findings(design: Design) -> list[Finding]:
+    """What comes nearer to each other than is wanted, or meets, the gravest first."""
+    return _sorted([_finding(design, *one) for one in verdicts_on(design).gaps])
+
+
 def found_by(verdicts: Verdicts) -> list[Finding]:
-    """Every finding of a judged design, the gravest first: of one that nothing holds, or that has no travel, that
-    alone."""
+    """Every finding of a judged design but those on gaps, the gravest first: of one that nothing holds, or that has no
+    travel, that alone."""
     alone = [one for one in verdicts.listed if one[0].figure.id in (LOOSE, NO_TRAVEL)]
-    found = [_finding(verdicts.design, *one) for one in alone or verdicts.listed]
+    return _sorted([_finding(verdicts.design, *one) for one in alone or verdicts.listed])
+
+
+def _sorted(found: list[Finding]) -> list[Finding]:
     return sorted(found, key=lambda finding: GRAVITY.index(finding.severity))
 
 
@@ -70,7 +86,7 @@ def _finding(design: Design, check: Check, twin: Check | None) -> Finding:
         None if figure.how is None and check.value is None else figure.unit, place, check.low, check.high,
         check.source, which, check.title or _title(design, check, twin is not None),
         " ".join(filter(None, (words, check.said))), verdict.disagrees, check.guessed,
-        tuple(one.part for one in (check, twin) if one and one.part),
+        tuple(one.part for one in (check, twin) if one and one.part), check.facts,
     )  # fmt: skip
 
 

@@ -13,6 +13,7 @@ from oak_lever.design.types import Design
 from oak_lever.figures.register import BY_ID
 from oak_lever.judge.check import FIX, GOOD, Check
 from oak_lever.judge.faults import faults
+from oak_lever.judge.gaps import Listed, gap_checks
 from oak_lever.judge.house import UNSAID_WORDS
 from oak_lever.judge.judged import Judged, judge, judgment
 from oak_lever.judge.parts import checks
@@ -51,6 +52,11 @@ class Verdicts:
             done.update(one.id for one in (check, twin) if one)
             found.append((check, twin))
         return tuple(found)
+
+    @cached_property
+    def gaps(self) -> Listed:
+        """What comes nearer to each other than is wanted, or meets: it takes longer, and is asked for by itself."""
+        return gap_checks(self.design) if self.cycled.located else ()
 
     @cached_property
     def grave(self) -> dict[str, int]:

@@ -15,12 +15,12 @@ from oak_lever.design.parts import parts_of
 from oak_lever.design.reader import design_data, design_from
 from oak_lever.design.types import Design
 from oak_lever.design.values import Point
+from oak_lever.judge.gaps import MET_MM
 from oak_lever.judge.verdicts import Verdicts, verdicts_on
 from oak_lever.motion.mechanism import Floats
 from oak_lever.move.bounds import CURE_WITHIN_MM
 from oak_lever.move.buildable import builds
 from oak_lever.move.coordinates import Space, placed, spots, twin_of
-from oak_lever.move.near import MET as _MET
 from oak_lever.move.near import brought_nearer
 from oak_lever.move.offers import Cure
 from oak_lever.move.others import Other
@@ -64,7 +64,7 @@ class _Pair:
 
     def clears(self, design: Design) -> bool:
         assert self.now is not None
-        return self.gap(design) >= self.now.wanted - _MET
+        return self.gap(design) >= self.now.wanted - MET_MM
 
 
 def clearing(design: Design, a: str, b: str, increment_mm: float, units: Units = "mm", most: int = 5) -> list[Cure]:
@@ -74,7 +74,7 @@ def clearing(design: Design, a: str, b: str, increment_mm: float, units: Units =
     held apart at all.
     """
     pair = _Pair(design, a, b)
-    if pair.now is None or pair.now.gap >= pair.now.wanted - _MET:
+    if pair.now is None or pair.now.gap >= pair.now.wanted - MET_MM:
         return []
     found = [
         *_moved(pair, increment_mm, units), *_eyes_moved(pair, increment_mm, units), *_hopped(pair, units),
@@ -181,7 +181,7 @@ def _helps(pair: _Pair, space: Space, move: Floats) -> bool:
     if pair.now.gap <= 0.0:
         return True
     probe = _at(space, move * max(1.0, round(_PROBE_MM / float(np.abs(move).max()))))
-    return probe is not None and pair.gap(probe) > pair.now.gap + _MET
+    return probe is not None and pair.gap(probe) > pair.now.gap + MET_MM
 
 
 def _at(space: Space, move: Floats) -> Design | None:

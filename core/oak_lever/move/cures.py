@@ -21,6 +21,7 @@ from oak_lever.judge.verdicts import Verdicts, verdicts_on
 from oak_lever.motion.mechanism import Floats
 from oak_lever.move.bounds import CURE_WITHIN_MM
 from oak_lever.move.buildable import builds
+from oak_lever.move.clearing import clearing
 from oak_lever.move.coordinates import Space, placed
 from oak_lever.move.effects import figure_slopes
 from oak_lever.move.near import brought_nearer, pair_said
@@ -50,6 +51,10 @@ def cures(design: Design, finding: str, increment_mm: float, units: Units = "mm"
     hole to hole. None makes parts meet that did not. Empty for what is no finding.
     """
     before = verdicts_on(design)
+    meets = next((check for check, _ in before.gaps if check.id == finding), None)
+    if meets is not None:
+        a, b = meets.place.parts
+        return clearing(design, a, b, increment_mm, units, most)
     if finding not in before.grave:
         return []
     check = before.by_id[finding]

@@ -1,22 +1,12 @@
 """What else a change brings nearer: pairs of parts that are then closer than is wanted."""
 
 from oak_lever.clear.clearances import Gap, gaps_of
-from oak_lever.design.parts import parts_of, words_of
-from oak_lever.design.remembered import remembered
+from oak_lever.design.parts import part_said
 from oak_lever.design.types import Design
+from oak_lever.judge.gaps import too_near
 from oak_lever.units import Units, length
 
-MET = 1e-6
-"""A gap this near to what is wanted is as wide, mm."""
 _SEEN_MM = 0.5
-
-Pairs = dict[tuple[str, str], Gap]
-
-
-@remembered(4)
-def too_near(design: Design) -> Pairs:
-    """The pairs that come nearer than is wanted, by the names of the two."""
-    return {(gap.a, gap.b): gap for gap in gaps_of(design, spare_mm=0.0)}
 
 
 def brought_nearer(before: Design, design: Design) -> list[Gap]:
@@ -37,14 +27,6 @@ def _only_shocks(before: Design, design: Design) -> set[str] | None:
         return None
     was = {one.id: one for one in before.corners.shocks}
     return {one.id for one in design.corners.shocks if was.get(one.id) != one}
-
-
-def part_said(design: Design, name: str) -> str:
-    """A part in words: a keep-out by the name it was given."""
-    for one in design.room.keep_outs if design.room else ():
-        if one.id == name and one.name:
-            return one.name
-    return next((body.words for body in parts_of(design).bodies if body.id == name), words_of(name))
 
 
 def pair_said(design: Design, gap: Gap, units: Units) -> str:

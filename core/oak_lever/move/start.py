@@ -15,11 +15,11 @@ from oak_lever.design.room import MOVING_GAP_MM, Box
 from oak_lever.design.start import Known, LayoutName, drawn_start
 from oak_lever.design.types import Design, School, Use
 from oak_lever.judge.check import FIX, STOP
+from oak_lever.judge.gaps import MET_MM
 from oak_lever.judge.judged import Judged, judge
 from oak_lever.move.clearing import clearing
 from oak_lever.move.coordinates import placed
 from oak_lever.move.cures import cures
-from oak_lever.move.near import MET
 from oak_lever.move.settle import settle
 
 _SETTLES = 4
@@ -92,7 +92,7 @@ def _apart(design: Design, increment_mm: float) -> Design:
         better = (
             design_from(cure.document)
             for gap in gaps_of(design, spare_mm=0.0)
-            if gap.gap < gap.wanted - MET
+            if gap.gap < gap.wanted - MET_MM
             for cure in clearing(design, gap.a, gap.b, increment_mm)
             if cure.shifts
         )

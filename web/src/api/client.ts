@@ -97,8 +97,6 @@ export const server = {
   layout: (body: Schemas["LayoutIn"]) => call<Schemas["LayoutOut"]>("POST", "/api/layout", {}, body),
   clear: (body: Schemas["ClearIn"], signal?: AbortSignal) =>
     call<Schemas["ClearOut"]>("POST", "/api/clear", {}, body, signal),
-  clearing: (body: Schemas["ClearingIn"], signal?: AbortSignal) =>
-    call<Schemas["Cure"][]>("POST", "/api/clearing", {}, body, signal),
   places: (body: Schemas["PlacesIn"], signal?: AbortSignal) =>
     call<Schemas["Ranked"][]>("POST", "/api/places", {}, body, signal),
   room: (body: Schemas["RoomIn"], signal?: AbortSignal) =>

@@ -8,7 +8,7 @@ import { Cures } from "./Cures";
 import { RunPane } from "./RunPane";
 import type { Solved } from "./solver";
 import { Rests } from "./Rests";
-import { bandWords, quantityOf, show, whereWords, worth } from "../figures/readings";
+import { bandWords, QUANTITIES, quantityOf, show, whereWords, worth } from "../figures/readings";
 import { runOf } from "../figures/runs";
 import { Mark, SEVERITIES } from "../figures/Severity";
 
@@ -37,6 +37,7 @@ export function FindingPane({ document, solved, units, finding }: PaneProps & { 
       <p>
         {finding.message} {whereWords(finding, units)} {finding.guessed}
       </p>
+      <Facts facts={finding.facts} units={units} />
       {solved && runOf(finding) && <RunPane {...{ document, solved, units, finding }} />}
       {finding.severity !== "good" && <Sought {...{ document, units, finding }} />}
       <Rests document={document} finding={finding.id} units={units} />
@@ -45,8 +46,17 @@ export function FindingPane({ document, solved, units, finding }: PaneProps & { 
   );
 }
 
+/** What else can be told of it in figures. */
+function Facts({ facts, units }: { facts: Finding["facts"]; units: Units }) {
+  return facts.map(({ words, value, unit }) => (
+    <p key={words}>
+      {words} {show(value, QUANTITIES[unit], units)}.
+    </p>
+  ));
+}
+
 /** What cures it, asked of the core for the design as it stands. */
-function Sought({ document, units, finding }: Omit<PaneProps, "solved"> & { finding: Finding }) {
+export function Sought({ document, units, finding }: Omit<PaneProps, "solved"> & { finding: Finding }) {
   const quantity = quantityOf(finding);
   return (
     <Cures

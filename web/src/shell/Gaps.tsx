@@ -4,16 +4,16 @@ import { memo, useEffect } from "react";
 import styled from "styled-components";
 import { create } from "zustand";
 
-import { type Schemas, server } from "../api/client";
-import { theRegister } from "../api/register";
+import { type Finding, type Schemas, server } from "../api/client";
 import { type Document, type Point, words } from "../document/document";
 import { f, line, type Xy } from "../floor/geometry";
 import { Mark } from "../figures/Severity";
 import { scrubbed, toPose, useScrub } from "./scrub";
-import { Cures } from "./Cures";
+import { Sought } from "./FindingPane";
+import { useSolver } from "./solver";
 import { useAsked } from "../solve/asking";
 import { Button, List, Trouble } from "../ui/controls";
-import { increment, length, type Units } from "../units/tape";
+import { length, type Units } from "../units/tape";
 
 export type Gap = Schemas["Gap"];
 
@@ -32,39 +32,44 @@ const MORE = 4;
 export const partWords = (document: Document, name: string): string =>
   (document.room?.keep_outs ?? []).find((one) => one.id === name)?.name || words(name);
 
-export const tooNear = (pairs: readonly Gap[]): Gap[] => pairs.filter((pair) => pair.gap < pair.wanted);
-
 export function Gaps({ document, units }: { document: Document; units: Units }) {
-  const key = JSON.stringify(document);
-  const asked = useAsked(key, (signal) => server.clear({ document }, signal), 500);
+  const { gaps, gapsFailed } = useSolver();
   const { pair } = useGap();
   useEffect(() => () => useGap.setState({ pair: null, here: null }), []);
-  if (asked.state === "failed") return <Trouble role="alert">Clearances: {asked.why}</Trouble>;
-  if (!asked.data) return <p className="quiet">Working the clearances out…</p>;
-  const { pairs } = asked.data;
-  const near = tooNear(pairs).length;
+  if (gapsFailed !== null) return <Trouble role="alert">Clearances: {gapsFailed}</Trouble>;
+  if (!gaps) return <p className="quiet">Working the clearances out…</p>;
+  const { pairs, findings } = gaps;
+  const graded = pairs.map((gap) => ({ gap, severity: gradeOf(gap, findings) }));
+  const near = graded.filter(({ severity }) => severity !== "good").length;
   return (
-    <section aria-label="Clearances" data-stale={asked.key !== key}>
+    <section aria-label="Clearances" data-stale={gaps.document !== document}>
       <h2>
         {near === 0
-          ? "Everything clears"
+          ? pairs.length === 1 ? "The one pair clears" : `All ${pairs.length} pairs clear`
           : near === 1
             ? "One pair is too near"
             : `${near} pairs are too near`}
       </h2>
       <p className="quiet">
-        Over travel and twist{holds(document) ? ", as far as stops and straps let the axle come" : ""}.
+        Between what moves, and {against(document)}, over travel and twist
+        {holds(document) ? ", as far as stops and straps let the axle come" : ""}.
       </p>
       {pair && <Here {...{ document, units, pair }} />}
-      {pair && <Apart {...{ document, units, pair }} gaps={tooNear(pairs)} />}
+      {pair && <Apart {...{ document, units, pair, findings }} />}
       <List aria-label="Clearances, the least to spare first">
-        {pairs.slice(0, near + MORE).map((gap) => (
-          <Row key={`${gap.a} ${gap.b}`} {...{ gap, units }} names={namesOf(document, gap)} />
+        {graded.slice(0, near + MORE).map(({ gap, severity }) => (
+          <Row key={`${gap.a} ${gap.b}`} {...{ gap, severity, units }} names={namesOf(document, gap)} />
         ))}
       </List>
     </section>
   );
 }
+
+const against = ({ room }: Document): string => {
+  const count = (room?.keep_outs ?? []).length;
+  if (count === 0) return "nothing else: no keep-out is drawn";
+  return count === 1 ? "the one keep-out that is drawn" : `the ${count} keep-outs that are drawn`;
+};
 
 /** Whether a stop or a strap is there that ends the travel. */
 const holds = ({ corners }: Document): boolean =>
@@ -73,12 +78,27 @@ const holds = ({ corners }: Document): boolean =>
 const namesOf = (document: Document, { a, b }: Pick<Gap, "a" | "b">) =>
   `${partWords(document, a)} and ${partWords(document, b).toLowerCase()}`;
 
-const severityOf = ({ gap, wanted }: Gap) => (gap <= 0 ? "stop" : gap < wanted ? "fix" : "good");
+/** How grave a pair's gap is: by its own finding, or the one that its mirror image shares with it. */
+const gradeOf = (gap: Gap, findings: readonly Finding[]): Finding["severity"] =>
+  findingOf(gap, findings)?.severity ?? "good";
+
+const findingOf = ({ a, b }: Pick<Gap, "a" | "b">, findings: readonly Finding[]): Finding | undefined =>
+  findings.find(({ place: { parts } }) => pairsIn(parts).some(([one, other]) => one === a && other === b));
+
+/** The parts of a finding on a gap, two by two: its own, then its mirror image's. */
+const pairsIn = (parts: readonly string[]): (readonly [string, string])[] =>
+  parts.flatMap((part, n) => (n % 2 === 0 ? [[part, parts[n + 1]!] as const] : []));
 
 const saidGap = (gap: number, units: Units) => (gap <= 0 ? "they meet" : length(gap, units));
 
 /** Where a pair comes nearest: go there, and follow it. */
-const Row = memo(function Row({ gap, names, units }: { gap: Gap; names: string; units: Units }) {
+const Row = memo(function Row(props: {
+  gap: Gap;
+  severity: Finding["severity"];
+  names: string;
+  units: Units;
+}) {
+  const { gap, severity, names, units } = props;
   const look = () => {
     toPose({ travel: gap.travel, articulation: gap.articulation });
     useGap.setState({ pair: [gap.a, gap.b], here: gap });
@@ -86,7 +106,7 @@ const Row = memo(function Row({ gap, names, units }: { gap: Gap; names: string; 
   return (
     <li>
       <button type="button" className="row" data-gap={`${gap.a} ${gap.b}`} onClick={look}>
-        <Mark severity={severityOf(gap)} />
+        <Mark severity={severity} />
         <span>{names}</span>
         <span className="worth">{saidGap(gap.gap, units)}</span>
       </button>
@@ -121,21 +141,15 @@ function Here(props: { document: Document; units: Units; pair: readonly [string,
 }
 
 /** What brings the pair that is looked at apart, where it comes too near. */
-function Apart(props: { document: Document; units: Units; pair: readonly [string, string]; gaps: Gap[] }) {
-  const { document, units, pair, gaps } = props;
-  const near = gaps.find((gap) => gap.a === pair[0] && gap.b === pair[1]);
-  if (!near) return null;
-  const [a, b] = pair;
-  return (
-    <Cures
-      about={[document, pair, units]}
-      ask={(signal) =>
-        server.clearing({ document, a, b, increment: increment(units, "shop"), units }, signal)
-      }
-      units={units}
-      nothing={`Within ${length(theRegister().cure_within, units)} no move of a free mount of theirs, and no bend, clears them without a new stop and without bringing something else too near: move what is in the way, or ask for less travel.`}
-    />
-  );
+function Apart(props: {
+  document: Document;
+  units: Units;
+  pair: readonly [string, string];
+  findings: readonly Finding[];
+}) {
+  const { document, units, pair, findings } = props;
+  const near = findingOf({ a: pair[0], b: pair[1] }, findings);
+  return near ? <Sought {...{ document, units }} finding={near} /> : null;
 }
 
 const Lines = styled.g`

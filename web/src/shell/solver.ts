@@ -7,7 +7,7 @@
 
 import { create } from "zustand";
 
-import { BUSY, type CycleAnswer, reasonOf, server } from "../api/client";
+import { BUSY, type CycleAnswer, reasonOf, type Schemas, server } from "../api/client";
 import type { Document } from "../document/document";
 import { useDesign } from "./design";
 import { scrubbed, useScrub } from "./scrub";
@@ -21,11 +21,21 @@ export interface Solved {
   articulation: Deg;
 }
 
+export interface Gaps extends GapsAnswer {
+  document: Document;
+}
+
+type GapsAnswer = Pick<Schemas["ClearOut"], "pairs" | "findings">;
+
 interface Solving {
   /** The last good answer; stays while newer ones are awaited or refused. */
   solved: Solved | null;
   /** The document that everything judged was last worked out for: another than is drawn while a newer one is awaited. */
   judged: Document | null;
+  /** Every gap of the design it was last worked out for, with what was found of those that are too small. */
+  gaps: Gaps | null;
+  /** Why the gaps could not be worked out, if so. */
+  gapsFailed: string | null;
   /** Why the document on screen could not be worked out, if so. */
   refusal: string | null;
   lost: boolean;
@@ -39,6 +49,8 @@ interface Question extends Omit<Solved, "answer"> {
 export const useSolver = create<Solving>()(() => ({
   solved: null,
   judged: null,
+  gaps: null,
+  gapsFailed: null,
   refusal: null,
   lost: false,
 }));
@@ -80,7 +92,45 @@ const wholes = latest<Question>(async (question) => {
   }
 });
 
-function put(question: Question, data: CycleAnswer): void {
+const BY_GRAVITY = ["stop", "fix", "consider", "good"];
+
+/** An answer with what was found of the gaps of the very same design. */
+function withGaps(answer: CycleAnswer, document: Document): CycleAnswer {
+  const { gaps } = useSolver.getState();
+  if (gaps?.document !== document || gaps.findings.length === 0) return answer;
+  const known = new Set(gaps.findings.map(({ id }) => id));
+  const findings = [...answer.findings.filter(({ id }) => !known.has(id)), ...gaps.findings];
+  findings.sort((a, b) => BY_GRAVITY.indexOf(a.severity) - BY_GRAVITY.indexOf(b.severity));
+  return { ...answer, findings };
+}
+
+/** The gaps take longer: they are asked for once a hand has rested. */
+const gaps = latest<Document>(async (document) => {
+  await later(GAPS_REST_MS);
+  if (useSolver.getState().judged !== document) return;
+  try {
+    const { data, error, status } = await server.clear({ document });
+    if (data) {
+      useSolver.setState({ gaps: { ...data, document }, gapsFailed: null });
+      const { solved } = useSolver.getState();
+      if (solved?.document === document)
+        useSolver.setState({ solved: { ...solved, answer: withGaps(solved.answer, document) } });
+    } else if (status === BUSY) await askGapsAgain(document);
+    else useSolver.setState({ gapsFailed: reasonOf(error) });
+  } catch {
+    await askGapsAgain(document);
+  }
+});
+
+const GAPS_REST_MS = 400;
+
+async function askGapsAgain(document: Document): Promise<void> {
+  await later(RETRY_MS);
+  if (useSolver.getState().judged === document) gaps.again(document);
+}
+
+function put(question: Question, answer: CycleAnswer): void {
+  const data = withGaps(answer, question.document);
   const { solved } = useSolver.getState();
   if (solved && drawn > question.n) {
     const { links, here, misalignment, carried } = solved.answer;
@@ -152,7 +202,15 @@ function ask(hurried: boolean): void {
   else {
     poses.drop();
     wholes.drop();
-    useSolver.setState({ solved: null, judged: null, refusal: null, lost: false });
+    gaps.drop();
+    useSolver.setState({
+      solved: null,
+      judged: null,
+      gaps: null,
+      gapsFailed: null,
+      refusal: null,
+      lost: false,
+    });
   }
 }
 
@@ -160,3 +218,6 @@ useDesign.subscribe(({ draft, document }) => {
   if ((draft ?? document) !== asked) ask(draft !== null);
 });
 useScrub.subscribe(() => ask(true));
+useSolver.subscribe(({ judged }, was) => {
+  if (judged && judged !== was.judged) gaps.put(judged);
+});

@@ -16,7 +16,7 @@ const TRAVELS = [-150, -75, 0, 50, 100];
 
 export const finding = (id: string, more: Partial<Finding> = {}): Finding => ({
   id, severity: "good", figure: id, value: 1, unit: "mm", place: { travel: null, articulation: null, parts: [] }, low: null, high: null,
-  source: "house value for trail and touring", verdict: "inside", title: id, message: "", disagrees: "", guessed: "", parts: [], ...more,
+  source: "house value for trail and touring", verdict: "inside", title: id, message: "", disagrees: "", guessed: "", parts: [], facts: [], ...more,
 }); // prettier-ignore
 
 const sweep = (columns: Sweep["columns"], travels: number[]): Sweep => ({

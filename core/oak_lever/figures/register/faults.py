@@ -1,6 +1,6 @@
 """What is there or not: a fault of the axle as its links hold it, a mount out of its zone, two parts too near."""
 
-from oak_lever.figures.register.kinds import Figure, Judgment, Unit, every
+from oak_lever.figures.register.kinds import Figure, Judgment, Own, Unit, every
 
 
 def _fault(id_: str, name: str, meaning: str, unit: Unit = "mm") -> Figure:
@@ -30,5 +30,19 @@ FAULTS: tuple[Figure, ...] = (
             disagrees="Nobody: move the mount, or the zone if there is room after all.",
         ),
         area="room",
+    ),
+    Figure(
+        "gap", "Gap between parts", "", "mm", Own("gap"),
+        (
+            "How far two parts stay apart, anywhere in travel and articulation that stops and straps allow; below 0 "
+            "they are so far in each other."
+        ),
+        "pair", row=False,
+        verdict=Judgment(
+            "fix", every(None, None),
+            why_low="They come nearer than is wanted of what moves, or one is in the other.",
+            disagrees="Nobody where they meet; some run closer where nothing gives and nothing is in rubber.",
+        ),
+        breaks=0.0, area="room",
     ),
 )  # fmt: skip

@@ -11,7 +11,7 @@ End = Literal["rear", "front"]
 SweepName = Literal["heave", "articulation"]
 Limits = tuple[float | None, float | None]
 Construction = Literal["center", "neutral", "axis", "plan", "arcs", "path"]
-Of = Literal["design", "shock", "stop", "strap", "bar", "axle", "shaft", "steering", "mount"]
+Of = Literal["design", "shock", "stop", "strap", "bar", "axle", "shaft", "steering", "mount", "pair"]
 """What a figure is a figure of: the design as a whole, each part of a sort, or the axle with all that runs with it."""
 Area = Literal["links", "joints", "corners", "shaft", "steering", "room"]
 """Which part of the work a figure belongs to, and is shown with."""
