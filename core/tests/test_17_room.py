@@ -25,6 +25,8 @@ from oak_lever.move.zones import ranked
 STEP = 5.0
 TENDER = read_design((DEMO / "fell-tender-rear.json").read_bytes()).rewritten(room=None, corners=None)
 FULL = read_design((DEMO / "fell-tender-rear.json").read_bytes())
+VAN = read_design((DEMO / "tarn-van-rear.json").read_bytes())
+FRONT = read_design((DEMO / "fell-tender-front.json").read_bytes())
 GHYLL = read_design((DEMO / "ghyll-special-rear.json").read_bytes())
 
 
@@ -201,9 +203,14 @@ def test_nothing_is_offered_inside_a_keep_out() -> None:
 # what brings parts apart
 
 
-@pytest.mark.parametrize(("a", "b", "design"), [("upper-left", "rail-left", FULL), ("axle-tube", "exhaust", GHYLL)])
+@pytest.mark.parametrize(
+    ("a", "b", "design"),
+    [("upper-left", "rail-left", FULL), ("upper-right", "tank", VAN), ("panhard", "housing", FRONT)],
+)
 def test_what_is_too_near_is_moved_apart_by_as_little_as_does_it(a: str, b: str, design: Any) -> None:
-    for cure in clearing(design, a, b, STEP):
+    offered = clearing(design, a, b, STEP)
+    assert offered
+    for cure in offered:
         there = design_from(cure.document)
         (gap,) = gaps_of(there, two_of(a, b))
         assert gap.gap >= gap.wanted - 1e-6

@@ -31,7 +31,7 @@ def test_cures_say_where_the_mounts_go_and_what_it_costs(call: Caller) -> None:
     assert set(cure["at"]) == set(cure["shifts"][0]["mounts"])
     by = cure["document"]["links"][2]["axle"]["at"][2] - DOCUMENT["links"][2]["axle"]["at"][2]
     assert by == pytest.approx(cure["shifts"][0]["by"]) == pytest.approx(-25.4)
-    assert {"figure", "before", "after"} == set(cure["worsens"][0])
+    assert {"id", "figure", "before", "after"} == set(cure["worsens"][0])
 
 
 def test_what_a_verdict_rests_on(call: Caller) -> None:

@@ -21,7 +21,9 @@ export function bandOn({ how }: Figure, { low, high }: Finding): [number | null,
 export function runOf(finding: Finding): { figure: Figure; part: string } | null {
   const figure = figureOf(finding.figure);
   const [part] = finding.parts;
-  return figure && figure.of !== "mount" && figure.of !== "pair" && part !== undefined ? { figure, part } : null;
+  return figure && figure.of !== "mount" && figure.of !== "pair" && part !== undefined
+    ? { figure, part }
+    : null;
 }
 
 export const runsOf = (of: Of): Figure[] => theRegister().figures.filter((figure) => figure.of === of);

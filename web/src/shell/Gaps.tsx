@@ -45,7 +45,9 @@ export function Gaps({ document, units }: { document: Document; units: Units }) 
     <section aria-label="Clearances" data-stale={gaps.document !== document}>
       <h2>
         {near === 0
-          ? pairs.length === 1 ? "The one pair clears" : `All ${pairs.length} pairs clear`
+          ? pairs.length === 1
+            ? "The one pair clears"
+            : `All ${pairs.length} pairs clear`
           : near === 1
             ? "One pair is too near"
             : `${near} pairs are too near`}

@@ -7,6 +7,7 @@ import { useScrub } from "./scrub";
 import { clear, find, said, settle, shown } from "../testing/screen";
 import { lastOf, ok, serve } from "../testing/server";
 import { finding, tender } from "../testing/solved";
+import { useDesign } from "./design";
 import { useSolver } from "./solver";
 import { type Gap, GapLine, Gaps, partWords, useGap } from "./Gaps";
 
@@ -39,6 +40,7 @@ beforeEach(() => {
   useSolver.setState({ gaps: null, gapsFailed: null });
 });
 afterEach(() => {
+  useDesign.setState({ document: null });
   clear();
   vi.unstubAllGlobals();
 });
@@ -67,9 +69,11 @@ describe("clearances", () => {
 
   it("go to where a pair is nearest, follow it there, and drop it", async () => {
     const asked = serve({
+      "POST /api/clear": () => ok({ pairs: PAIRS, findings: FINDINGS }),
       "POST /api/gaps": () => ok([gap("upper-left", "tank", 19.05)]),
     });
-    known(PAIRS);
+    useDesign.setState({ document, draft: null });
+    await vi.waitFor(() => expect(useSolver.getState().gaps?.pairs).toEqual(PAIRS));
     await shown(<Gaps document={document} units="in16" />);
     act(() => find<HTMLButtonElement>('[data-gap="upper-left tank"]').click());
     await settle();

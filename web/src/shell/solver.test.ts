@@ -1,7 +1,7 @@
 import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
 
 import type { Document } from "../document/document";
-import { solvedTender, tender } from "../testing/solved";
+import { finding, solvedTender, tender } from "../testing/solved";
 import { useDesign } from "./design";
 import { useSolver } from "./solver";
 import { useScrub } from "./scrub";
@@ -19,10 +19,12 @@ const lets = (ms = 0) => new Promise((resolve) => setTimeout(resolve, ms));
 function answerFor(document: Document, url: string) {
   const { answer } = solvedTender();
   const here = { ...answer.here, columns: { ...answer.here.columns, anti_squat: [document.axle.mass] } };
+  if (url === "/api/clear") return { pairs: [], findings: [MEET] };
   if (url === "/api/look") return { links: answer.links, here, misalignment: {}, carried: answer.carried };
   return { ...answer, here, read: { marked: document.axle.mass } };
 }
 
+const MEET = finding("gap shaft tank", { severity: "stop" });
 const edited = (mass: number): Document => ({ ...tender, axle: { ...tender.axle, mass } });
 const shown = () => {
   const { answer, document } = useSolver.getState().solved!;
@@ -57,6 +59,23 @@ afterEach(async () => {
   for (const one of waiting) one.reply();
   await lets(5);
   vi.unstubAllGlobals();
+});
+
+describe("what comes too near", () => {
+  const found = () => useSolver.getState().solved!.answer.findings.map(({ id }) => id);
+
+  it("is asked for once the hand rests, stands among all that is found, and goes with its design", async () => {
+    await vi.waitFor(() => expect(asked("clear")).toHaveLength(1));
+    expect(found()).not.toContain(MEET.id);
+    asked("clear")[0]!.reply();
+    await vi.waitFor(() => expect(found()[0]).toBe(MEET.id));
+    useDesign.setState({ document: edited(5) });
+    asked("cycle")[0]!.reply();
+    await vi.waitFor(() => expect(shown().of).toBe(5));
+    expect(found()).not.toContain(MEET.id);
+    await vi.waitFor(() => expect(asked("clear")).toHaveLength(2));
+    expect(asked("clear")[1]!.document.axle.mass).toBe(5);
+  });
 });
 
 describe("while a hand moves", () => {

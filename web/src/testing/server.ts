@@ -17,7 +17,7 @@ type Answers = Record<string, (body: Record<string, unknown>) => Reply | "no ser
 /** Answers by "METHOD /path"; the cycle is that of the worked-out tender unless told otherwise. */
 export function serve(answers: Answers): Asked[] {
   const asked: Asked[] = [];
-  const clears = () => ok({ design: "", travel: [], articulation: [], pairs: [] });
+  const clears = () => ok({ design: "", travel: [], articulation: [], pairs: [], findings: [] });
   const none = () => ok({ names: [], why: "No bench is set." });
   const whole = () => ok(solvedTender().answer);
   const known: Answers = {
