@@ -10,10 +10,11 @@ from django.db import DatabaseError
 from django.db.models import OuterRef, Q, Subquery
 from django.http import HttpResponse
 
+from builds import workers
 from builds.actions import as_stored, newest_truck, on_truck, standing_now
-from builds.jobs import JSON, json_bytes
 from builds.models import Build, Design, Notice, Revision, Sealed, Stored, StoredQuerySet, TruckRevision, fetched
 from builds.packing import Damaged
+from builds.questions.asking import JSON, json_bytes
 from builds.store import places
 from oak_lever.api import (
     BRIEF,
@@ -303,7 +304,8 @@ def rows_question(revision: Revision) -> dict[str, Any]:
 
 
 def health_data() -> dict[str, Any]:
-    """Whether the store can be read, how much it holds and what room is left for it; and when it was last backed up."""
+    """Whether the store can be read, how much it holds and what room is left for it; when it was last backed up; how
+    many questions are being worked out."""
     store, newest = places.store(), next(iter(places.newest_backups()), None)
     files = [file for file in (store, *places.beside(store)) if file.exists()]
     return {
@@ -312,4 +314,5 @@ def health_data() -> dict[str, Any]:
         "free_mb": round(shutil.disk_usage(store.parent).free / 1e6),
         "backed_up_at": None if newest is None else datetime.fromtimestamp(newest.stat().st_mtime, UTC),
         "notices": Notice.objects.count(),
+        "computing": sum(pool.at_work for pool in workers.POOLS.values()),
     }

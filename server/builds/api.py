@@ -1,4 +1,5 @@
-"""The HTTP API: a few lines an endpoint; what they do is in `actions`, what they say in `answers`, sums in `jobs`."""
+"""The HTTP API: a few lines an endpoint; what they do is in `actions`, what they say in `answers`. Questions to the
+core are in `questions`, by area, each with its own address."""
 
 from collections.abc import Callable
 from typing import Any, Literal
@@ -6,32 +7,14 @@ from typing import Any, Literal
 import orjson
 from django.http import HttpRequest, HttpResponse
 
-from builds import actions, answers, corners, room, schemas, whole, workers
+from builds import actions, answers, schemas, workers
 from builds.answers import answer
-from builds.jobs import Done
-from builds.message import Schema
 from builds.models import Build, Notice, TruckRevision
 from builds.once import Made, before, once
+from builds.questions import ENDPOINTS
+from builds.questions.asking import Done, Endpoint
 from builds.refusals import Api
-from oak_lever.api import (
-    Cure,
-    Effect,
-    Explained,
-    Gap,
-    HandCheck,
-    Hole,
-    Onto,
-    Paper,
-    Pulled,
-    Ranked,
-    RunPulled,
-    Settled,
-    Slack,
-    Station,
-    Units,
-    Variant,
-    Wanted,
-)
+from oak_lever.api import Paper, Units
 
 LEFT = "waitress.client_disconnected"
 """Where the web server says whether the asker is gone."""
@@ -43,7 +26,7 @@ REFUSED = {422: schemas.RefusedOut}
 api = Api(title="Oak Lever", version="1", docs_url=None, openapi_url=None)
 
 
-def run(request: HttpRequest, job: str, question: dict[str, Any]) -> Done:
+def run(request: HttpRequest, job: str, question: Any) -> Done:
     """The answer of a job, computed in a process of its own while the asker is there."""
     return workers.run(job, question, request.META.get(LEFT, workers.always_there))
 
@@ -61,8 +44,19 @@ def told(found: Made, status: int) -> HttpResponse:
     return HttpResponse(status=204) if found is None else answer(answers.made_data(found), status)
 
 
-def computed(request: HttpRequest, job: str, body: Schema) -> HttpResponse:
-    return sent(run(request, job, vars(body)))
+def _put(endpoint: Endpoint) -> None:
+    """The address of a question: its message is checked here, and answered elsewhere."""
+
+    def ask(request: HttpRequest, body: Any) -> HttpResponse:
+        return sent(run(request, endpoint.name, body))
+
+    ask.__annotations__["body"] = endpoint.takes
+    ask.__name__ = endpoint.name
+    api.post(endpoint.path, response={200: endpoint.gives, **REFUSED}, operation_id=endpoint.name)(ask)
+
+
+for _one in ENDPOINTS:
+    _put(_one)
 
 
 @api.get("builds", response={200: schemas.BuildsOut, **REFUSED}, operation_id="list_builds")
@@ -293,142 +287,6 @@ def _file(body: str | bytes, media: str, name: str, how: str = "attachment") -> 
     return HttpResponse(body, content_type=media, headers={"Content-Disposition": f'{how}; filename="{name}"'})
 
 
-@api.post("cycle", response={200: schemas.CycleOut, **REFUSED}, operation_id="cycle")
-def run_cycle(request: HttpRequest, body: schemas.CycleIn) -> HttpResponse:
-    return computed(request, "cycle", body)
-
-
-@api.post("look", response={200: schemas.LookOut, **REFUSED}, operation_id="look")
-def look_at_one_pose(request: HttpRequest, body: schemas.CycleIn) -> HttpResponse:
-    return computed(request, "look", body)
-
-
-@api.post("effects", response={200: dict[str, list[Effect]], **REFUSED}, operation_id="effects")
-def find_effects(request: HttpRequest, body: schemas.EffectsIn) -> HttpResponse:
-    return computed(request, "effects", body)
-
-
-@api.post("cures", response={200: list[Cure], **REFUSED}, operation_id="cures")
-def find_cures(request: HttpRequest, body: schemas.CuresIn) -> HttpResponse:
-    return computed(request, "cures", body)
-
-
-@api.post("slack", response={200: list[Slack], **REFUSED}, operation_id="slack")
-def find_slack(request: HttpRequest, body: schemas.SlackIn) -> HttpResponse:
-    return computed(request, "slack", body)
-
-
-@api.post("school", response={200: schemas.SchoolOut, **REFUSED}, operation_id="school")
-def what_school_says(request: HttpRequest, body: schemas.SchoolIn) -> HttpResponse:
-    return computed(request, "school", body)
-
-
-@api.post("settle", response={200: Settled | None, **REFUSED}, operation_id="settle")
-def settle_all(request: HttpRequest, body: schemas.SettleIn) -> HttpResponse:
-    return computed(request, "settle", body)
-
-
-@api.post("pull", response={200: Pulled, **REFUSED}, operation_id="pull")
-def pull_result(request: HttpRequest, body: schemas.PullIn) -> HttpResponse:
-    wanted = [Wanted(**vars(one)) for one in body.wanted]
-    return sent(run(request, "pull", {**vars(body), "wanted": wanted}))
-
-
-@api.post("converge", response={200: list[Hole], **REFUSED}, operation_id="converge")
-def converge(request: HttpRequest, body: schemas.ConvergeIn) -> HttpResponse:
-    return computed(request, "converge", body)
-
-
-@api.post("layout", response={200: schemas.LayoutOut, **REFUSED}, operation_id="change_layout")
-def change_layout(request: HttpRequest, body: schemas.LayoutIn) -> HttpResponse:
-    return sent(run(request, "layout", {**vars(body), "change": body.change.model_dump()}))
-
-
-@api.post("clear", response={200: schemas.ClearOut, **REFUSED}, operation_id="clear")
-def clear(request: HttpRequest, body: schemas.ClearIn) -> HttpResponse:
-    return computed(request, "clear", body)
-
-
-@api.post("gaps", response={200: list[Gap], **REFUSED}, operation_id="gaps")
-def gaps_in_one_pose(request: HttpRequest, body: schemas.CycleIn) -> HttpResponse:
-    return computed(request, "gaps", body)
-
-
-@api.post("places", response={200: list[Ranked], **REFUSED}, operation_id="places")
-def rank_places(request: HttpRequest, body: room.PlacesIn) -> HttpResponse:
-    return computed(request, "places", body)
-
-
-@api.post("room", response={200: room.RoomOut, **REFUSED}, operation_id="room")
-def room_of_an_axle(request: HttpRequest, body: room.RoomIn) -> HttpResponse:
-    return computed(request, "room", body)
-
-
-@api.post("stations", response={200: list[Station], **REFUSED}, operation_id="stations")
-def other_stations(request: HttpRequest, body: room.StationsIn) -> HttpResponse:
-    return computed(request, "stations", body)
-
-
-@api.post("bring", response={200: room.BroughtOut, **REFUSED}, operation_id="bring")
-def bring_a_shape(request: HttpRequest, body: room.BringIn) -> HttpResponse:
-    return computed(request, "bring", body)
-
-
-@api.post("copy", response={200: room.CopiedOut, **REFUSED}, operation_id="copy_onto")
-def copy_onto_another_housing(request: HttpRequest, body: room.CopyIn) -> HttpResponse:
-    return sent(run(request, "copy", {**vars(body), "onto": Onto(**vars(body.onto))}))
-
-
-@api.post("corners", response={200: corners.CornersOut, **REFUSED}, operation_id="corners")
-def corners_of_an_axle(request: HttpRequest, body: corners.CornersIn) -> HttpResponse:
-    return sent(run(request, "corners", {**vars(body), "loads": [one.load() for one in body.loads]}))
-
-
-@api.post("shocks/places", response={200: list[Cure], **REFUSED}, operation_id="shock_places")
-def places_for_a_shock(request: HttpRequest, body: corners.ShockPlacesIn) -> HttpResponse:
-    return computed(request, "shock_places", body)
-
-
-@api.post("runs/pull", response={200: RunPulled, **REFUSED}, operation_id="run_pull")
-def pull_what_runs(request: HttpRequest, body: corners.RunPullIn) -> HttpResponse:
-    return sent(run(request, "run_pull", {**vars(body), "wanted": [one.want() for one in body.wanted]}))
-
-
-@api.post("runs/effects", response={200: list[Effect], **REFUSED}, operation_id="run_effects")
-def what_moves_what_runs(request: HttpRequest, body: corners.RunEffectsIn) -> HttpResponse:
-    return computed(request, "run_effects", body)
-
-
-@api.post("shaft/turn", response={200: whole.TurnOut, **REFUSED}, operation_id="turn_pinion")
-def turn_a_pinion(request: HttpRequest, body: whole.TurnIn) -> HttpResponse:
-    return computed(request, "turn", body)
-
-
-@api.post("map", response={200: whole.MapOut, **REFUSED}, operation_id="whole_map")
-def map_of_the_cycle(request: HttpRequest, body: whole.MapIn) -> HttpResponse:
-    return computed(request, "map", body)
-
-
-@api.post("schools", response={200: list[Variant], **REFUSED}, operation_id="schools")
-def schools_side_by_side(request: HttpRequest, body: whole.InWords) -> HttpResponse:
-    return computed(request, "schools", body)
-
-
-@api.post("joints", response={200: whole.JointsOut, **REFUSED}, operation_id="joints")
-def every_joint(request: HttpRequest, body: whole.OfDocument) -> HttpResponse:
-    return computed(request, "joints", body)
-
-
-@api.post("hand", response={200: HandCheck, **REFUSED}, operation_id="hand_check")
-def check_a_hand_cycle(request: HttpRequest, body: whole.InWords) -> HttpResponse:
-    return computed(request, "hand", body)
-
-
-@api.post("complaints", response={200: list[Explained], **REFUSED}, operation_id="complaints")
-def what_would_explain_it(request: HttpRequest, body: whole.OfDocument) -> HttpResponse:
-    return computed(request, "complaints", body)
-
-
 @api.get("designs/{int:design_id}/room.dxf", response={200: None, **GONE}, operation_id="room_drawing")
 def room_drawing(request: HttpRequest, design_id: int) -> HttpResponse:
     head = actions.live(design_id).head()
@@ -458,11 +316,6 @@ def read_instrument(request: HttpRequest, body: schemas.ReadIn) -> HttpResponse:
 def zero_gauge(request: HttpRequest, body: schemas.ZeroIn) -> HttpResponse:
     actions.zero_gauge(body.on)
     return HttpResponse(status=204)
-
-
-@api.post("baseline", response={200: schemas.BaselineOut, **REFUSED}, operation_id="baseline")
-def baseline(request: HttpRequest, body: schemas.BaselineIn) -> HttpResponse:
-    return computed(request, "baseline", body)
 
 
 @api.get("register", response=schemas.RegisterOut, operation_id="register")

@@ -7,16 +7,19 @@ from typing import Any
 from django.core.exceptions import ObjectDoesNotExist
 from django.db import DatabaseError
 from django.http import HttpRequest, HttpResponse
-from ninja import NinjaAPI
+from ninja import NinjaAPI, Router, Schema
 from ninja.errors import HttpError, ValidationError
 
 from builds import actions, answers, workers
 from builds.answers import answer
-from builds.jobs import refusal_data
 from builds.packing import Damaged
+from builds.questions.asking import refusal_data
 from config.guard import NUMBER, broken
 from instruments.line import Lost, NoReading
 from oak_lever.api import Refused
+
+# What an endpoint answers is built into a message when that is first needed, as are the messages themselves.
+Schema.model_config["defer_build"] = True
 
 Say = Callable[[HttpRequest, Any], HttpResponse]
 _SAYS: dict[type[Exception], Say] = {}
@@ -141,7 +144,7 @@ class Api(NinjaAPI):
     """The API with all of these, in its contract too."""
 
     def __init__(self, **given: Any) -> None:
-        super().__init__(**given)
+        super().__init__(default_router=Router(by_alias=True), **given)
         for kind, say in _SAYS.items():
             self.add_exception_handler(kind, say)
 

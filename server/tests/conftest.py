@@ -27,7 +27,7 @@ def design() -> int:
 @pytest.fixture(autouse=True, scope="session")
 def patient() -> None:
     """A busy machine takes its time: what is asked here is waited for; limits have tests of their own."""
-    for pool in (workers.LIVE, workers.PULLS, workers.HEAVY):
+    for pool in workers.POOLS.values():
         pool.limit_s = 600
 
 

@@ -240,7 +240,8 @@ def test_one_who_leaves_ends_what_was_asked(server: Server) -> None:
         f"Content-Type: application/json\r\nContent-Length: {len(body)}\r\n\r\n"
     )
     with socket.create_connection(("127.0.0.1", server.port)) as asker:
-        asker.sendall(head.encode() + body)  # and goes: the server reads all of it, and finds nobody there
+        asker.sendall(head.encode() + body)
+        until(lambda: server.ask("GET", "/api/health")["computing"] > 0)
     until(lambda: f"POST api/builds/{build}/starts 503" in (server.data / "log" / "oak-lever.log").read_text())
     assert server.ask("POST", "/api/effects", {"document": json.loads(TENDER), "increment": 1.0})
     assert server.ask("GET", f"/api/builds/{build}")["designs"] == []

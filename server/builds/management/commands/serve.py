@@ -18,6 +18,7 @@ from django.core.management.base import BaseCommand, CommandError
 from django.db import DatabaseError
 
 from builds import once, workers
+from builds.questions.asking import InPose
 from builds.store import copies, opening, places
 from config.door import DoorServer
 from config.guard import WithoutValues
@@ -58,6 +59,8 @@ class Command(BaseCommand):
             stop.set()
             if bench:
                 bench.terminate()
+            for pool in workers.POOLS.values():
+                pool.end()
             server.close()
             lock.close()
 
@@ -129,5 +132,5 @@ def _why_not(host: str, port: int, error: Exception) -> str:
 def _warm() -> None:
     """Start the processes that compute, each with one answer given."""
     design = json.loads((DEMO / "fell-tender-rear.json").read_text())
-    for pool in (workers.LIVE, workers.PULLS, workers.HEAVY):
-        pool.ready("cycle", {"document": design, "travel": 0.0, "articulation": 0.0})
+    for pool in workers.POOLS.values():
+        pool.ready("cycle", InPose(document=design))

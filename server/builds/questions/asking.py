@@ -1,0 +1,147 @@
+"""How a question is put: its message, what is answered, and which kind of work it is.
+
+A question is one function of an area's file. It takes its message and is run in a process of its own, so nothing here
+reads or writes what is kept.
+"""
+
+from collections.abc import Callable, Iterator
+from contextlib import contextmanager
+from dataclasses import dataclass
+from typing import Annotated, Any, Literal, NamedTuple
+
+import orjson
+from pydantic import BaseModel, ConfigDict, Field, GetCoreSchemaHandler, GetJsonSchemaHandler, StringConstraints
+from pydantic.json_schema import JsonSchemaValue
+from pydantic_core import CoreSchema, core_schema
+
+from oak_lever.api import LARGEST_MM, Design, Fault, Refused, Truck
+
+JSON = "application/json"
+Kind = Literal["hand", "result", "advice"]
+"""A hand on the drawing; a hand on a result, which waits for its own kind only; advice, starts and sheets, which give
+way to both."""
+
+
+class Done(NamedTuple):
+    """An answer: its status, its bytes, and what they are."""
+
+    status: int
+    body: bytes
+    media: str = JSON
+
+
+class Payload(BaseModel):
+    """What is asked, or answered. Built when it is first needed: most never are, and all of them at once take seconds
+    of the start."""
+
+    model_config = ConfigDict(defer_build=True)
+
+
+class Unchecked:
+    """A document of the core's in the contract, taken as it comes: the core's own reader checks it, and says every
+    fault by its path."""
+
+    def __init__(self, model: type[BaseModel]) -> None:
+        self._model = model
+
+    def __get_pydantic_core_schema__(self, source: Any, handler: GetCoreSchemaHandler) -> CoreSchema:
+        return core_schema.any_schema()
+
+    def __get_pydantic_json_schema__(self, schema: CoreSchema, handler: GetJsonSchemaHandler) -> JsonSchemaValue:
+        self._model.model_rebuild()
+        known: Any = self._model.__pydantic_core_schema__
+        name = f"{self._model.__module__}.{self._model.__qualname__}:{id(self._model)}"  # listed once, and referred to
+        if known["type"] != "definitions":
+            return handler({**known, "ref": name})
+        return handler({**known, "schema": {**known["schema"], "ref": name}})
+
+
+Document = Annotated[Design, Unchecked(Design)]
+TruckDocument = Annotated[Truck, Unchecked(Truck)]
+Measure = Annotated[float, Field(gt=0, le=LARGEST_MM)]
+Anywhere = Annotated[float, Field(ge=-LARGEST_MM, le=LARGEST_MM)]
+Increment = Annotated[float, Field(ge=0.1, le=100)]
+Named = Annotated[str, Field(max_length=200)]
+Title = Annotated[str, StringConstraints(strip_whitespace=True, min_length=1, max_length=200)]
+
+
+class InPose(Payload):
+    """A document, and the pose the scrubbers ask for."""
+
+    document: Document
+    travel: Anywhere = 0.0
+    articulation: Annotated[float, Field(gt=-90, lt=90)] = 0.0
+
+
+@dataclass(frozen=True)
+class Endpoint:
+    """Where a question is put: its path under the API, its message, what is answered, and its name in the contract."""
+
+    path: str
+    takes: type[Payload]
+    gives: Any
+    name: str
+
+
+class Job(NamedTuple):
+    """What is run, and which kind of work it is."""
+
+    function: Callable[..., Any]
+    kind: Kind
+
+
+JOBS: dict[str, Job] = {}
+ENDPOINTS: list[Endpoint] = []
+
+
+def question(path: str, gives: Any, kind: Kind = "advice", name: str = "") -> Callable[[Any], Any]:
+    """Register a function of one message, `asked`, as a question: it is put by POST to `path`, and known by `name`, or
+    else the path."""
+
+    def known(function: Callable[[Any], Any]) -> Callable[[Any], Any]:
+        own = name or path
+        ENDPOINTS.append(Endpoint(path, function.__annotations__["asked"], gives, own))
+        JOBS[own] = Job(function, kind)
+        return function
+
+    return known
+
+
+def job(name: str, kind: Kind = "advice") -> Callable[[Any], Any]:
+    """Register a function that the server itself asks for, by its name; it takes what it is given by keywords."""
+
+    def known(function: Callable[..., Any]) -> Callable[..., Any]:
+        JOBS[name] = Job(function, kind)
+        return function
+
+    return known
+
+
+def json_bytes(data: Any) -> bytes:
+    """The core's values by their fields, numpy arrays as lists, NaN as null."""
+    return orjson.dumps(data, option=orjson.OPT_SERIALIZE_NUMPY | orjson.OPT_UTC_Z)
+
+
+def refusal_data(refusal: Refused) -> dict[str, Any]:
+    return {"message": "; ".join(map(str, refusal.faults)), "faults": refusal.faults}
+
+
+def done(name: str, given: Any) -> Done:
+    """The answer to a job, a refusal among them: to one message, or to what is given by keywords."""
+    function = JOBS[name].function
+    try:
+        said = function(**given) if isinstance(given, dict) else function(given)
+    except Refused as refusal:
+        return Done(422, json_bytes(refusal_data(refusal)))
+    return said if isinstance(said, Done) else Done(200, json_bytes(said))
+
+
+@contextmanager
+def refusing(field: str) -> Iterator[None]:
+    """What the core says is wrong with one field of the question, as a refusal at that field."""
+    try:
+        yield
+    except Refused:
+        raise
+    except ValueError as error:
+        raise Refused([Fault(field, str(error))]) from None
