@@ -8,7 +8,7 @@ CONTEXT.set_forkserver_preload(["oak_lever.warmed", "oak_lever.api", "orjson"])
 
 
 def begin() -> None:
-    """Have it load what it needs, while this process goes on with something else; where the disk has no room for it, the
-    store's opening says so."""
+    """Have it load what it needs, while this process goes on with something else; where the disk has no room for it,
+    the store's opening says so."""
     with suppress(OSError):
         forkserver.ensure_running()

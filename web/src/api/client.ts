@@ -122,7 +122,7 @@ export const server = {
     call<Schemas["Explained"][]>("POST", "/api/complaints", {}, body, signal),
   bring: (body: Schemas["BringIn"]) => call<Schemas["BroughtOut"]>("POST", "/api/bring", {}, body),
   copyOnto: (body: Schemas["CopyIn"]) => call<Schemas["CopiedOut"]>("POST", "/api/copy", {}, body),
-  gaps: (body: Schemas["CycleIn"], signal?: AbortSignal) =>
+  gaps: (body: Schemas["InPose"], signal?: AbortSignal) =>
     call<Schemas["Gap"][]>("POST", "/api/gaps", {}, body, signal),
   instruments: (signal?: AbortSignal) =>
     call<Schemas["InstrumentsOut"]>("GET", "/api/instruments", {}, undefined, signal),
@@ -131,8 +131,8 @@ export const server = {
   zeroGauge: (body: Schemas["ZeroIn"]) => call<null>("POST", "/api/instruments/zero", {}, body),
   baseline: (body: Schemas["BaselineIn"], signal?: AbortSignal) =>
     call<Schemas["BaselineOut"]>("POST", "/api/baseline", {}, body, signal),
-  look: (question: Schemas["CycleIn"]) => call<Schemas["LookOut"]>("POST", "/api/look", {}, question),
-  cycle: (question: Schemas["CycleIn"]) => call<CycleAnswer>("POST", "/api/cycle", {}, question),
+  look: (question: Schemas["InPose"]) => call<Schemas["LookOut"]>("POST", "/api/look", {}, question),
+  cycle: (question: Schemas["InPose"]) => call<CycleAnswer>("POST", "/api/cycle", {}, question),
 };
 
 /** The server is there and has no time, or the answer took too long: worth asking again. */
