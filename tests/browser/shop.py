@@ -2,12 +2,14 @@
 
 import json
 import os
+import random
 import signal
 import socket
 import subprocess
 import sys
 import time
 import urllib.request
+from contextlib import suppress
 from pathlib import Path
 from typing import Any
 
@@ -31,11 +33,16 @@ CHROMIUM: dict[str, Any] = {
 }  # fmt: skip
 
 
+_PORTS = range(20_000, 32_000)
+"""Below those that a machine gives to whoever connects: a server that was killed finds its own free again."""
+
+
 def free_port() -> int:
-    with socket.socket() as probe:
-        probe.bind(("127.0.0.1", 0))
-        port: int = probe.getsockname()[1]
-        return port
+    for port in random.SystemRandom().sample(_PORTS, len(_PORTS)):
+        with socket.socket() as probe, suppress(OSError):
+            probe.bind(("127.0.0.1", port))
+            return port
+    raise AssertionError("no port is free")
 
 
 class Server:
