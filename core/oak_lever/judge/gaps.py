@@ -55,17 +55,23 @@ def _check(design: Design, gap: Gap, both: bool) -> Check:
     return Check(
         _FIGURE, f"{gap.a} {gap.b}", value, Place(travel, articulation, (gap.a, gap.b)), gap.wanted, None,
         "what is wanted between parts that move", STOP if meet else FIX, -1,
-        title=title + ("they meet" if meet else "too near"), facts=_facts(design, gap) if meet else (),
+        title=title + ("they meet" if meet else "too near"), told=_MEET if meet else _NEAR,
+        facts=_facts(design, gap, -value) if meet else (),
     )  # fmt: skip
 
 
-def _facts(design: Design, gap: Gap) -> tuple[Fact, ...]:
-    """From which travel on they meet straight up or down, and how much of what is asked for that costs."""
-    found: list[Fact] = []
+_MEET = "One is in the other there: steel would have to give, or the travel ends."
+_NEAR = "They come nearer there than is wanted of parts that move."
+
+
+def _facts(design: Design, gap: Gap, deep: float) -> tuple[Fact, ...]:
+    """How far they are in each other at the most; from which travel on they meet straight up or down, and how much of
+    what is asked for that costs."""
+    found = [Fact("At the most they are in each other by", deep, "mm")] if deep > 0.0 else []
     ways: tuple[tuple[Way, float], ...] = (("bump", design.travel.bump), ("droop", design.travel.droop))
     first = meets_from(design, gap.a, gap.b)
     if first and not any(first.values()):
-        return (Fact("They meet at ride already: travel that costs, in all", sum(asked for _, asked in ways), "mm"),)
+        return (*found, Fact("They meet at ride already, which costs all of the travel:", sum(of for _, of in ways), "mm"))
     for way, asked in ways:
         if way in first:
             found.append(Fact(f"Straight into {way} they meet from", first[way], "mm"))
