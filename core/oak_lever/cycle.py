@@ -10,7 +10,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from oak_lever.design.types import Design
-from oak_lever.figures.held import held
+from oak_lever.figures.held import Edges, edges_of, held_by, left_by_each
 from oak_lever.figures.joints import joint_names, misalignment, turned_in
 from oak_lever.figures.links import link_figures, separation
 from oak_lever.figures.ridden import Columns, ridden
@@ -42,17 +42,6 @@ class Places:
     map: Ints
 
     @cached_property
-    def straight(self) -> Ints:
-        """(1, N) the straight sweep as the only row of a table."""
-        return self.heave[None]
-
-    @cached_property
-    def twists(self) -> Ints:
-        """(1 + T, W) the articulation at ride and at each travel of the map, a row each; short rows start over."""
-        wide = max(len(self.articulation), self.map.shape[1])
-        return np.stack([np.resize(row, wide) for row in (self.articulation, *self.map)])
-
-    @cached_property
     def every(self) -> Ints:
         """Each pose of both sweeps and of the map, once."""
         return np.unique(np.concatenate([self.heave, self.articulation, self.map.ravel()]))
@@ -80,8 +69,17 @@ class Swept:
     def allowed(self) -> NDArray[np.bool_]:
         """(D, P) the poses that are reached and that bump stops and straps let it come to: what a figure that is judged
         anywhere in travel and articulation is judged over."""
-        reached = self.traced.reached
-        return reached & held(self.design, self.mechanism, self.traced.state) if self.design.corners else reached
+        return held_by(self.left, self.traced.reached)
+
+    @cached_property
+    def left(self) -> Floats:
+        """(S, D, P) what each stop and strap has left, mm; see `figures.held`."""
+        return left_by_each(self.design, self.mechanism, self.traced.state)
+
+    @cached_property
+    def edges(self) -> Edges:
+        """Where between the map's poses stops and straps end what is allowed."""
+        return edges_of(self.left, self.traced.reached, self.places.map)
 
     @cached_property
     def side_load(self) -> tuple[tuple[str, ...], Floats]:

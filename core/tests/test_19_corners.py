@@ -33,7 +33,8 @@ from oak_lever.figures.instead import instead
 from oak_lever.figures.ridden import bar_rate, bar_stiffness
 from oak_lever.figures.sit import SEATS_MM, Load, Sitting
 from oak_lever.figures.struts import GRAVITY, sprung_weight
-from oak_lever.judge.parts import Check, checks
+from oak_lever.judge.check import Check
+from oak_lever.judge.parts import checks
 from oak_lever.move.running import Want
 
 TENDER, SCREE, TARN, GHYLL = (
@@ -186,14 +187,22 @@ def test_stops_and_straps_hold_the_poses_that_their_lengths_say() -> None:
 
 
 def test_figures_anywhere_are_judged_over_what_is_allowed() -> None:
-    """Of the tender's joints the nearest to its limit, over just the poses that its stops and straps leave."""
+    """Of the tender's joints the nearest to its limit, over just the poses that its stops and straps leave, and as it is
+    where they come to their ends: posed there anew it is what is said."""
     bare = changed(TENDER, lambda data: data["corners"].update(stops=[], straps=[]))
     cycled = cycle(TENDER)
     swept = cycled.swept
     every = swept.places.every[swept.allowed[0, swept.places.every]]
-    turned = [next(f for f in findings(cycle(one)) if f.id == "joint_angle").value for one in (bare, TENDER)]
-    assert turned[1] == pytest.approx(float(swept.turned[:, 0, every].max()))
-    assert turned[1] < turned[0]  # type: ignore[operator]
+    without, found = (next(f for f in findings(cycle(one)) if f.id == "joint_angle") for one in (bare, TENDER))
+    assert found.value is not None
+    assert without.value is not None
+    assert float(swept.turned[:, 0, every].max()) - 1e-9 <= found.value < without.value
+    travel, articulation, (name,) = found.place.travel, found.place.articulation, found.place.parts
+    assert travel is not None
+    assert articulation is not None
+    here = cycle(TENDER, 2, (travel, articulation)).here
+    assert here is not None
+    assert float(here.joints[name][0]) == pytest.approx(found.value, abs=0.05)
 
 
 @pytest.mark.parametrize(("design", "strap"), [(SCREE, 0.0), (TENDER, -40.0)])

@@ -12,7 +12,7 @@ from anew import about_axle, asked, ends_at, far_along, first_at, lengths_of
 from random_designs import MANY, random_designs
 
 from oak_lever.api import Cure, Design, Finding, clearances, cures, cycle, design_from, findings, look, parts_of
-from oak_lever.move.near import part_said
+from oak_lever.design.parts import part_said
 
 _NO_FIGURES = re.compile(
     r"It is another shock, and the spring on it sits otherwise|Check that their own length leaves room for that|"

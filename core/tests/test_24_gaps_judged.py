@@ -29,7 +29,7 @@ def test_balls_overlap_by_their_radii_less_how_far_apart_they_stand() -> None:
     for _ in range(40):
         middle, big, small = rng.uniform(-30.0, 30.0, 3), *rng.uniform(20.0, 80.0, 2)
         expected = max((big + small) / 2.0 - dist((0.0, 0.0, 0.0), middle), 0.0)
-        found = overlap(placed(ball((0.0, 0.0, 0.0), big)), placed(ball(middle, small)))
+        found = overlap(placed(ball((0.0, 0.0, 0.0), big)), placed(ball(middle.tolist(), small)))
         assert found == pytest.approx(expected, abs=0.02 * (1.0 + expected))
 
 

@@ -71,7 +71,10 @@ def _facts(design: Design, gap: Gap, deep: float) -> tuple[Fact, ...]:
     ways: tuple[tuple[Way, float], ...] = (("bump", design.travel.bump), ("droop", design.travel.droop))
     first = meets_from(design, gap.a, gap.b)
     if first and not any(first.values()):
-        return (*found, Fact("They meet at ride already, which costs all of the travel:", sum(of for _, of in ways), "mm"))
+        return (
+            *found,
+            Fact("They meet at ride already, which costs all of the travel:", sum(of for _, of in ways), "mm"),
+        )
     for way, asked in ways:
         if way in first:
             found.append(Fact(f"Straight into {way} they meet from", first[way], "mm"))

@@ -7,7 +7,8 @@ from functools import lru_cache
 import numpy as np
 from numpy.typing import NDArray
 
-from oak_lever.cycle import MAP_TWISTS, Swept
+from oak_lever.cycle import Swept
+from oak_lever.figures.held import at_part, part_left
 from oak_lever.figures.joints import swing
 from oak_lever.figures.links import link_angles, separations
 from oak_lever.figures.register import AXLE, At, Figure, Own, Range
@@ -22,7 +23,8 @@ class Measure:
     """A figure of D designs: `value` (D,), NaN where it does not exist, infinite where it is beyond measure; `pose`
     (D,) the pose where it is worst (-1: no matter of a pose), `part` (D,) which of `parts` it is about (-1: none);
     `limit` (D,), where the part itself has one: past it it will not work; `faces` (D, K), where it is the largest of
-    values that go their own ways: those."""
+    values that go their own ways: those; `at` (D, 2) the travel (mm) and articulation (degrees) where it is worst,
+    where that lies between the poses that were solved, in the place of `pose`."""
 
     value: Floats
     pose: Ints
@@ -30,12 +32,15 @@ class Measure:
     parts: tuple[tuple[str, ...], ...] = ()
     limit: Floats | None = None
     faces: Floats | None = None
+    at: Floats | None = None
 
     def place(self, swept: Swept, design: int = 0) -> Place:
         """Where it is so in one of the designs."""
         pose, part = int(self.pose[design]), int(self.part[design])
         poses = swept.traced.poses
         parts = self.parts[part] if part >= 0 else ()
+        if self.at is not None and not np.isnan(self.at[design, 0]):
+            return Place(float(self.at[design, 0]), float(self.at[design, 1]), parts)
         if pose < 0:
             return Place(parts=parts)
         return Place(float(poses.travel_mm[pose]), float(poses.articulation_deg[pose]), parts)
@@ -89,26 +94,97 @@ def _at_ride(column: str, swept: Swept) -> Measure:
 
 def _range(how: Range, swept: Swept) -> Measure:
     """Highest less lowest; worst where farthest from the middle. Over articulation: at the travel where it is most."""
-    rows = swept.places.straight if how.sweep == "heave" else swept.places.twists
-    values = swept.column(how.column, rows.ravel()).reshape(-1, *rows.shape)
-    known = ~np.isnan(values)
     if how.sweep == "articulation":
-        known &= swept.allowed[:, rows.ravel()].reshape(known.shape)
+        return _twisted_range(swept.column(how.column, np.arange(swept.table.shape[2])), swept)
+    rows = swept.places.heave
+    values = swept.column(how.column, rows)
+    known = ~np.isnan(values)
     high, low = (np.where(known, values, fill) for fill in (-np.inf, np.inf))
-    spread = np.where(known.any(2), high.max(2) - low.min(2), -1.0)
+    value = np.where(known.any(1), high.max(1) - low.min(1), np.nan)
+    return _plain(value, rows[np.where(known, np.abs(values), -1.0).argmax(1)])
+
+
+_BETWEEN = 4
+"""So many rows a step of the map are looked at where stops and straps end it: in proportion between those solved."""
+_HELD_MM = 1e-6
+
+
+def _twisted_range(values: Floats, swept: Swept) -> Measure:
+    """Of values (D, P): highest less lowest from one twist to the other, at ride and at each travel of the map, as far
+    as stops and straps let it twist there."""
+    poses, places = swept.traced.poses, swept.places
+    cells = places.articulation[None], places.map
+    rows = [_Rows(values[:, c], swept.left[:, :, c], poses.travel_mm[c], poses.articulation_deg[c]) for c in cells]
+    faces = np.concatenate([one.spreads()[0] for one in rows], axis=1)
+    if len(swept.left):
+        rows.append(rows[1].between(_BETWEEN))
+    spread, at = (np.concatenate(parts, axis=1) for parts in zip(*(one.spreads() for one in rows), strict=True))
     row, every = spread.argmax(1), np.arange(len(values))
-    far = np.where(known, np.abs(values - _middle(values, known)), -1.0)[every, row].argmax(1)
     value = np.where(spread[every, row] < 0, np.nan, spread[every, row])
-    return replace(_plain(value, rows[row, far]), faces=spread if len(rows) > 1 else None)
+    return replace(_plain(value), faces=faces, at=at[every, row])
 
 
-def _middle(values: Floats, known: NDArray[np.bool_]) -> Floats:
-    """(D, R, 1) what each row has in its middle: 0 for a sweep through ride; in the map, what it has straight."""
-    middle = np.zeros((*values.shape[:2], 1))
-    if values.shape[1] > 1:
-        straight = len(MAP_TWISTS) // 2
-        middle[:, 1:] = np.where(known, values, 0.0)[:, 1:, straight : straight + 1]
-    return middle
+@dataclass(frozen=True)
+class _Rows:
+    """R rows of W twists: `values` (D, R, W), what each stop and strap has `left` there (S, D, R, W), and the `travel`
+    and `twist` (R, W) of each."""
+
+    values: Floats
+    left: Floats
+    travel: Floats
+    twist: Floats
+
+    def between(self, parts: int) -> "_Rows":
+        """Rows in proportion between these, so many for each."""
+        at = np.linspace(0.0, 1.0, parts, endpoint=False)[1:, None]
+
+        def mixed(rows: Floats) -> Floats:
+            behind = np.concatenate([rows[..., :1, :], rows[..., :-2, :]], axis=-2)
+            before, low, high = (one[..., None, :] for one in (behind, rows[..., :-1, :], rows[..., 1:, :]))
+            out = at_part(before, low, high, at)
+            return out.reshape(*rows.shape[:-2], -1, rows.shape[-1])
+
+        with np.errstate(invalid="ignore"):
+            return _Rows(mixed(self.values), mixed(self.left), mixed(self.travel), mixed(self.twist))
+
+    def spreads(self) -> tuple[Floats, Floats]:
+        """(D, R) highest less lowest of what is allowed in each row, -1 where nothing is; and (D, R, 2) the travel and
+        twist of what is farthest from what it is straight."""
+        held = (self.left >= -_HELD_MM).all(0) & ~np.isnan(self.values)
+        twist = np.broadcast_to(self.twist, self.values.shape)
+        values, twists, known = [self.values], [twist], [held]
+        for way in (1, -1):  # where it is held between one twist and the next
+            here, there = np.arange(twist.shape[-1])[::way][:-1], np.arange(twist.shape[-1])[::way][1:]
+            along = np.concatenate([here[:1], here[:-1]]), here, there
+            part = part_left(*(self.left[..., at] for at in along))
+            for into, each in ((values, self.values), (twists, twist)):
+                before, inside, outside = (each[..., at] for at in along)
+                into.append(at_part(before, inside, outside, part))
+            known.append(held[..., here] & ~held[..., there] & ~np.isnan(self.values[..., there]))
+        of: Floats = np.concatenate(values, axis=-1)
+        at, has = np.concatenate(twists, axis=-1), np.concatenate(known, axis=-1)
+        high, low = np.where(has, of, -np.inf).max(-1), np.where(has, of, np.inf).min(-1)
+        straight: Floats = np.nan_to_num(self.values[..., self.values.shape[-1] // 2])
+        far = np.where(has, np.abs(of - straight[..., None]), -1.0).argmax(-1)[..., None]
+        farthest = np.take_along_axis(at, far, -1)[..., 0]
+        travel = np.broadcast_to(self.travel[:, 0], farthest.shape)
+        return np.where(has.any(-1), high - low, -1.0), np.stack([travel, farthest], axis=-1)
+
+
+def _worst_anywhere(swept: Swept, values: Floats) -> tuple[Floats, Floats]:
+    """Of values (D, P, K) the largest of each over the poses that stops and straps allow and where these come to their
+    ends between them, (D, K), -inf where nothing is; and (D, K, 2) the travel and articulation where it is so."""
+    poses, at = swept.traced.poses, swept.places.every
+    pose = np.stack([poses.travel_mm, poses.articulation_deg], axis=-1)
+    pose = np.broadcast_to(pose, (len(values), *pose.shape))
+    found, places = np.where(swept.allowed[:, at, None], values[:, at], np.nan), pose[:, at]
+    if len(swept.left):
+        found = np.concatenate([found, swept.edges.values(values)], axis=1)
+        places = np.concatenate([places, swept.edges.values(pose)], axis=1)
+    found = np.where(np.isnan(found), -np.inf, found)
+    worst = found.argmax(1)
+    value: Floats = np.take_along_axis(found, worst[:, None], 1)[:, 0]
+    return value, np.take_along_axis(places, worst[..., None], 1)
 
 
 def _anti_squat_fall(swept: Swept) -> Measure | None:
@@ -229,15 +305,14 @@ def _side_give(swept: Swept) -> Measure | None:
 
 def _joint_angle(swept: Swept) -> Measure | None:
     """Of the joint that comes nearest to its limit, or farthest past it, over all poses."""
-    at = swept.places.every
     if not swept.joint_names:
         return None
     limits = np.array([_limit(swept, name) for name in swept.joint_names])
-    turned = np.where(swept.allowed[:, at], swept.turned[:, :, at], -np.inf)
-    past = (turned - limits[:, None, None]).transpose(1, 0, 2).reshape(turned.shape[1], -1)
-    joint, pose = np.divmod(past.argmax(1), len(at))
-    value = np.where(_located(swept), past.max(1) + limits[joint], np.nan)
-    return Measure(value, at[pose], joint, tuple((name,) for name in swept.joint_names), limits[joint])
+    past, places = _worst_anywhere(swept, (swept.turned - limits[:, None, None]).transpose(1, 2, 0))
+    joint, every = past.argmax(1), np.arange(len(past))
+    value = np.where(_located(swept), past[every, joint] + limits[joint], np.nan)
+    parts = tuple((name,) for name in swept.joint_names)
+    return Measure(value, _filled(len(past), -1), joint, parts, limits[joint], at=places[every, joint])
 
 
 def _limit(swept: Swept, joint: str) -> float:
@@ -256,22 +331,18 @@ def _swing(swept: Swept) -> Measure | None:
 
 
 def _bind(swept: Swept) -> Measure:
-    """Of the constraint that is asked for the largest part of what its ends can give, or the most past it, over all
-    poses."""
-    rows, at = swept.mechanism.layout.rows, swept.places.every
-    count = len(swept.mechanism.mounts)
+    """Constraint using most of its allowed give, over all poses: what it is asked to give, mm."""
+    rows, count = swept.mechanism.layout.rows, len(swept.mechanism.mounts)
     if swept.strained is None:
-        nothing = np.zeros(count)
-        return _plain(np.where(_located(swept), nothing, np.nan))
+        return _plain(np.where(_located(swept), np.zeros(count), np.nan))
     give = gives(swept)
-    errors = np.where(swept.allowed[:, at][..., None], np.abs(swept.strained.errors[:, at]), np.nan)
-    part = np.where(np.isnan(errors), -1.0, errors / np.maximum(give, _HARD_MM)[:, None]).reshape(count, -1)
-    pose, row = np.divmod(part.argmax(1), len(rows))
-    every = np.arange(count)
-    asked, allowed = errors.reshape(count, -1)[every, part.argmax(1)], give[every, row]
-    return Measure(
-        np.where(_located(swept), asked, np.nan), at[pose], row, tuple((row.name,) for row in rows), allowed
-    )  # fmt: skip
+    least = np.maximum(give, _HARD_MM)
+    part, places = _worst_anywhere(swept, np.abs(swept.strained.errors) / least[:, None])
+    row, every = part.argmax(1), np.arange(count)
+    most = part[every, row]
+    asked = np.where(np.isneginf(most) | ~_located(swept), np.nan, most * least[every, row])
+    parts = tuple((row.name,) for row in rows)
+    return Measure(asked, _filled(count, -1), row, parts, give[every, row], at=places[every, row])
 
 
 _HARD_MM = 0.1
@@ -301,18 +372,19 @@ def gives(swept: Swept) -> Floats:
 
 def _fight(swept: Swept) -> Measure | None:
     """Half of all that the constraints spend, sideways, on holding against each other: in a pose of least give their
-    forces balance, so what one pushes to the left another pushes to the right. The two that push most."""
-    rows, at = swept.mechanism.layout.rows, swept.places.every
+    forces balance, so what one pushes to the left another pushes to the right. The two that push most, by the pose
+    that was solved nearest to there."""
+    rows, poses = swept.mechanism.layout.rows, swept.traced.poses
     if swept.strained is None:
         return None
-    push = np.nan_to_num((swept.strained.errors * swept.strained.sideways)[:, at])
-    push = np.where(swept.allowed[:, at][..., None], push, 0.0)
-    total = 0.5 * np.abs(push).sum(-1)
-    pose, every = total.argmax(1), np.arange(len(total))
-    worst = push[every, pose]
-    pair = worst.argmax(1) * len(rows) + worst.argmin(1)
+    push = np.nan_to_num(swept.strained.errors * swept.strained.sideways)
+    worst, places = _worst_anywhere(swept, 0.5 * np.abs(push).sum(-1)[..., None])
+    off = np.abs(poses.travel_mm - places[:, 0, :1]) + np.abs(poses.articulation_deg - places[:, 0, 1:])
+    near = push[np.arange(len(push)), np.where(swept.traced.reached, off, np.inf).argmin(1)]
+    pair = near.argmax(1) * len(rows) + near.argmin(1)
     pairs = tuple((one.name, other.name) for one in rows for other in rows)
-    return Measure(np.where(_located(swept), total[every, pose], np.nan), at[pose], pair, pairs)
+    value = np.where(_located(swept) & np.isfinite(worst[:, 0]), worst[:, 0], np.nan)
+    return Measure(value, _filled(len(value), -1), pair, pairs, at=places[:, 0])
 
 
 _OWN: dict[str, Callable[[Swept], Measure | None]] = {

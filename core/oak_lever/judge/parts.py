@@ -6,7 +6,7 @@ from math import atan2, degrees, hypot, isfinite
 
 import numpy as np
 
-from oak_lever.cycle import Cycle, Swept
+from oak_lever.cycle import Cycle
 from oak_lever.design.parts import parts_of, words_of
 from oak_lever.design.running import Shock, Stop, Strap
 from oak_lever.design.types import Design
@@ -58,7 +58,7 @@ class _Checks:
         everywhere[places.every] = True
         self.anywhere: Ints = np.flatnonzero(everywhere & swept.allowed[0])
         self.reached: Ints = np.flatnonzero(everywhere & swept.traced.reached[0])
-        self.edges = edges(swept, cycled.columns | self.columns)
+        self.edges = swept.edges
         self.table_yaw = swept.column("yaw", np.arange(len(self.poses.travel_mm)))[0]
         self.straight = places.heave[swept.traced.reached[0, places.heave]]
         self.twist = places.articulation[swept.traced.reached[0, places.articulation]]
@@ -157,14 +157,12 @@ class _Checks:
     def _at_edges(self, column: Floats, value: float, place: Place, sign: float) -> tuple[float, Place]:
         """The worse of a value inside and what the column comes to where stops and straps first hold the axle,
         between the map's rows."""
-        inside, outside, part = self.edges
-        there = column[inside] + part * (column[outside] - column[inside])
+        there = self.edges.values(column[None])[0]
         there = np.where(np.isnan(there), -sign * np.inf, there)
         if not len(there) or sign * there[n := int(np.argmax(sign * there))] <= sign * value:
             return value, place
         travel, twist = (
-            float(of[inside[n]] + part[n] * (of[outside[n]] - of[inside[n]]))
-            for of in (self.poses.travel_mm, self.poses.articulation_deg)
+            float(self.edges.values(of[None])[0, n]) for of in (self.poses.travel_mm, self.poses.articulation_deg)
         )
         return float(there[n]), Place(travel, twist, place.parts)
 
@@ -288,35 +286,12 @@ class _Checks:
             yield self._check(_FIGURE["unsteady"], "shaft", float(np.nanmax(unsteady)), self._place(pose, "shaft"))
 
 
-def edges(swept: Swept, columns: Columns) -> tuple[Ints, Ints, Floats]:
-    """Where the axle is held between two rows of the map: the pose inside, the next one outside, and how far from
-    the one to the other a stop turns solid or a strap comes to its end, in proportion of what each has left."""
-    none = np.empty(0, dtype=np.int64)
-    corners, cells = swept.design.corners, swept.places.map
-    allowed, reached = swept.allowed[0], swept.traced.reached[0]
-    if corners is None:
-        return none, none, np.empty(0)
-    pairs = ((cells[:-1], cells[1:]), (cells[1:], cells[:-1]))
-    inside, outside = (np.concatenate([pair[n].ravel() for pair in pairs]) for n in (0, 1))
-    across = allowed[inside] & reached[outside] & ~allowed[outside]
-    inside, outside = inside[across], outside[across]
-    part = np.ones(len(inside))
-    names = [f"stop {one.id} to_solid" for one in corners.stops] + [f"strap {one.id} to_end" for one in corners.straps]
-    for left in (columns[name] for name in names if name in columns):
-        here, there = left[inside], left[outside]
-        ends = (here >= 0.0) & (there < 0.0)
-        with np.errstate(invalid="ignore", divide="ignore"):
-            part = np.where(ends, np.minimum(part, here / (here - there)), part)
-    return inside, outside, part
-
-
 def within(cycled: Cycle, values: Floats) -> Floats:
     """Values over all poses (P, ...) at those that stops and straps allow, and where these come to their ends between
     them."""
-    inside, outside, part = edges(cycled.swept, cycled.columns)
-    part = part.reshape(-1, *(1 for _ in values.shape[1:]))
-    held = values[inside] + part * (values[outside] - values[inside])
-    return np.concatenate([values[cycled.swept.allowed[0]], held])
+    edges = cycled.swept.edges
+    there = edges.values(values[None])[0][~np.isnan(edges.part[0])]
+    return np.concatenate([values[cycled.swept.allowed[0]], there])
 
 
 def _columns(cycled: Cycle, design: Design, only: str | None) -> Columns:
