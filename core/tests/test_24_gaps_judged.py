@@ -7,7 +7,23 @@ import numpy as np
 import pytest
 from designs import DEMO
 
-from oak_lever.api import Design, cures, cycle, design_from, findings, findings_on, gap_findings, read_design
+from oak_lever.api import (
+    Design,
+    Wanted,
+    cures,
+    cycle,
+    design_from,
+    findings,
+    findings_on,
+    gap_findings,
+    pull,
+    read_design,
+    settle,
+    shock_places,
+)
+from oak_lever.api import (
+    placed as placed_at,
+)
 from oak_lever.clear.depth import Placed, overlap
 from oak_lever.clear.solids import Piece, ball
 from oak_lever.design.gallery import layout
@@ -99,6 +115,43 @@ def test_gaps_stand_among_all_other_findings_by_gravity() -> None:
     assert {one.id for one in every} == {one.id for one in without} | {one.id for one in gap_findings(TENDER)}
     order = ["stop", "fix", "consider", "good"]
     assert [one.severity for one in every] == sorted((one.severity for one in every), key=order.index)
+
+
+DEMOS = sorted(path for path in DEMO.glob("*.json") if "truck" not in path.name)
+
+
+def meeting(design: Design) -> set[str]:
+    """Every two parts that meet, and their mirror images."""
+    return {part for one in gap_findings(design) if one.severity == "stop" for part in one.parts}
+
+
+@pytest.mark.parametrize("file", DEMOS, ids=lambda file: file.stem)
+def test_nothing_offered_puts_a_part_into_another(file: Any) -> None:
+    design = read_design(file.read_text())
+    settled = settle(design, 3.0)
+    if settled is not None:
+        assert meeting(placed_at(design, settled.at)) <= meeting(design)
+    assert design.corners
+    offered = shock_places(design, design.corners.shocks[0].id, 3.0, "mm")
+    for cure in offered:
+        assert meeting(design_from(cure.document)) <= meeting(design)
+    assert settled is not None or offered
+
+
+@pytest.mark.parametrize("by", [-80.0, -40.0, 40.0, 80.0])
+def test_a_pull_that_lands_says_what_is_then_graver(by: float) -> None:
+    """On gaps and on springs and shafts too; found here by holding all findings of the two designs side by side."""
+    order = ["good", "consider", "fix", "stop"]
+    now = cycle(TENDER).ride.columns["roll_center_height"][0]
+    pulled = pull(TENDER, [Wanted("roll_center_height", 0.0, 0.0, float(now) + by)], increment_mm=3.0)
+    after = placed_at(TENDER, pulled.at)
+    was, then = ({one.id: one for one in findings_on(design)} for design in (TENDER, after))
+    graver = {
+        f"{one.severity}: {one.title}".lower()
+        for name, one in then.items()
+        if order.index(one.severity) > (order.index(was[name].severity) if name in was else 0)
+    }
+    assert {words.lower() for words in pulled.worse} == graver
 
 
 def test_what_cures_a_meeting_leaves_no_such_finding() -> None:

@@ -5,14 +5,12 @@ stop, or that does not do what it says.
 """
 
 from collections.abc import Iterable, Iterator, Sequence
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 from math import ceil, isfinite
 
 import numpy as np
 
-from oak_lever.cycle import cycle
 from oak_lever.design.faults import Refused
-from oak_lever.design.reader import design_from
 from oak_lever.design.remembered import remembered
 from oak_lever.design.types import Design
 from oak_lever.judge.check import STOP, Check
@@ -24,7 +22,7 @@ from oak_lever.move.buildable import builds
 from oak_lever.move.clearing import clearing
 from oak_lever.move.coordinates import Space, placed
 from oak_lever.move.effects import figure_slopes
-from oak_lever.move.near import brought_nearer, pair_said
+from oak_lever.move.near import spared
 from oak_lever.move.offers import Cure
 from oak_lever.move.others import Other, others
 from oak_lever.move.price import SEEN, priced
@@ -60,19 +58,19 @@ def cures(design: Design, finding: str, increment_mm: float, units: Units = "mm"
     check = before.by_id[finding]
     if check.figure.of == "mount":
         places = into_zone(design, check.part, increment_mm, units)
-        return _apart(design, (c for place in places for c in priced(before, place, finding)), units, most)
+        return spared(design, (c for place in places for c in priced(before, place, finding)), units, most)
     if check.figure.of != "design":
-        return _apart(design, run_cures(before, check, increment_mm, units), units, most)
+        return spared(design, run_cures(before, check, increment_mm, units), units, most)
     found: list[Cure] = []
     if check.value is not None and finding in before.judged.figures:
         found = _Search(_space(design), before, check, increment_mm, units).run()
     found += [c for other in hops(design, units) for c in priced(before, other, finding, nearer=False)]
     found.sort(key=_cost)
-    found = _apart(design, found, units, most)
+    found = spared(design, found, units, most)
     if not found or check.grave == STOP:
         every = others(before, check, increment_mm, units)
         rest = (c for other in every for c in priced(before, other, finding, nearer=False))
-        found += _apart(design, rest, units, most)
+        found += spared(design, rest, units, most)
     found.sort(key=lambda cure: not cure.meets)
     return found[:most]
 
@@ -99,21 +97,6 @@ def _slopes(space: Space, increment_mm: float) -> tuple[tuple[str, ...], Floats]
 def _cost(cure: Cure) -> tuple[bool, int, float]:
     far = max((abs(shift.by) for shift in cure.shifts), default=0.0)
     return not cure.meets, len(cure.worse), far * len(cure.shifts) - _WORTH_MM * len(cure.cures)
-
-
-def _apart(design: Design, found: Iterable[Cure], units: Units, most: int) -> list[Cure]:
-    """The first of those that make nothing meet that did not; what else comes too near is in their price."""
-    kept: list[Cure] = []
-    held = bool(cycle(design).swept.traced.reached[0, 0])
-    for cure in found:
-        if len(kept) == most:
-            break
-        nearer = brought_nearer(design, design_from(cure.document))
-        meet = held and any(gap.gap <= 0.0 for gap in nearer)  # of an axle that nothing held, nothing was near
-        if not meet:
-            said = [f"Then too near: {pair_said(design, gap, units)}." for gap in nearer[:2]]
-            kept.append(replace(cure, price=" ".join([cure.price, *said]).strip()))
-    return kept
 
 
 @dataclass(frozen=True)

@@ -1,9 +1,17 @@
 """What else a change brings nearer: pairs of parts that are then closer than is wanted."""
 
+from collections.abc import Iterable
+from dataclasses import replace
+
 from oak_lever.clear.clearances import Gap, gaps_of
+from oak_lever.cycle import cycle
 from oak_lever.design.parts import part_said
+from oak_lever.design.reader import design_from
 from oak_lever.design.types import Design
+from oak_lever.judge.check import GOOD, SEVERITIES
+from oak_lever.judge.findings import findings_on
 from oak_lever.judge.gaps import too_near
+from oak_lever.move.offers import Cure
 from oak_lever.units import Units, length
 
 _SEEN_MM = 0.5
@@ -15,6 +23,29 @@ def brought_nearer(before: Design, design: Design) -> list[Gap]:
     found = gaps_of(design, only=None if moved is None else lambda a, b: bool(moved & {a, b}), spare_mm=0.0)
     was = {(gap.a, gap.b): near[gap.a, gap.b].gap if (gap.a, gap.b) in near else gap.wanted for gap in found}
     return [gap for gap in found if gap.gap < was[gap.a, gap.b] - _SEEN_MM]
+
+
+def spared(design: Design, found: Iterable[Cure], units: Units, most: int) -> list[Cure]:
+    """The first of those that make nothing meet that did not; what else comes too near is in their price."""
+    kept: list[Cure] = []
+    held = bool(cycle(design).swept.traced.reached[0, 0])
+    for cure in found:
+        if len(kept) == most:
+            break
+        nearer = brought_nearer(design, design_from(cure.document))
+        meet = held and any(gap.gap <= 0.0 for gap in nearer)  # of an axle that nothing held, nothing was near
+        if not meet:
+            said = [f"Then too near: {pair_said(design, gap, units)}." for gap in nearer[:2]]
+            kept.append(replace(cure, price=" ".join([cure.price, *said]).strip()))
+    return kept
+
+
+def graver(before: Design, after: Design) -> tuple[str, ...]:
+    """Every finding, on gaps too, that a change makes graver, in words: "stop: coilover left: stroke left in bump"."""
+    was, now = ({one.id: one for one in findings_on(design)} for design in (before, after))
+    of = {name: SEVERITIES.index(one.severity) for name, one in was.items()}
+    worse = (one for name, one in now.items() if SEVERITIES.index(one.severity) > of.get(name, GOOD))
+    return tuple(f"{one.severity}: {one.title[:1].lower()}{one.title[1:]}" for one in worse)
 
 
 def _only_shocks(before: Design, design: Design) -> set[str] | None:

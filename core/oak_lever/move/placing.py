@@ -18,6 +18,7 @@ from oak_lever.judge.parts import within
 from oak_lever.judge.verdicts import Verdicts, verdicts_on
 from oak_lever.motion.mechanism import Floats
 from oak_lever.move.coordinates import AXES, placed, twin_of
+from oak_lever.move.near import spared
 from oak_lever.move.offers import Cure
 from oak_lever.move.others import Other
 from oak_lever.move.price import priced
@@ -70,7 +71,7 @@ def shock_places(design: Design, name: str, increment_mm: float, units: Units) -
             break
         if place.where in seen:
             continue
-        for cure in _offer(before, shock, place, increment_mm, units):
+        for cure in spared(design, _offer(before, shock, place, increment_mm, units), units, 1):
             seen.add(place.where)
             cures.append(cure)
     return cures

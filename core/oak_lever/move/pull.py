@@ -6,7 +6,7 @@ met is met as nearly as it can be (least squares).
 """
 
 from collections.abc import Callable, Iterator, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 from numpy.typing import NDArray
@@ -21,7 +21,8 @@ from oak_lever.motion.mechanism import Floats
 from oak_lever.motion.trace import Plan
 from oak_lever.move.bounds import PULL_WITHIN_MM
 from oak_lever.move.buildable import bounds_of, builds, clearances
-from oak_lever.move.coordinates import Coordinate, Space, coordinates, spots
+from oak_lever.move.coordinates import Coordinate, Space, coordinates, placed, spots
+from oak_lever.move.near import graver
 from oak_lever.move.slopes import slopes
 
 _ROUNDS = 24
@@ -59,7 +60,8 @@ class Pulled:
     """Where the mounts go (by name, only those that move), what each wanted figure then is (None: it does not exist),
     whether all were met (to less than one increment, where whole ones were asked for), and how far the farthest mount
     moves, mm. `free`: how many coordinates were free to move; `stops`: findings that going all the way would make a
-    stop of, so it goes only as far as stays sound."""
+    stop of, so it goes only as far as stays sound; `worse`: of whole increments, every finding that is then graver, in
+    words, on gaps and on what runs with the axle too."""
 
     at: dict[str, Point]
     got: tuple[float | None, ...]
@@ -67,6 +69,7 @@ class Pulled:
     farthest: float
     free: int
     stops: tuple[str, ...]
+    worse: tuple[str, ...] = ()
 
 
 def pull(
@@ -94,7 +97,8 @@ def pull(
         tried.append(_pulled(space, _Solver(space, wanted, within_mm), before, increment_mm))
         if tried[-1].met and not tried[-1].stops:
             break
-    return min(tried, key=lambda one: (not one.met, _short_of(wanted, one.got)))
+    best = min(tried, key=lambda one: (not one.met, _short_of(wanted, one.got)))
+    return best if increment_mm is None else replace(best, worse=graver(design, placed(design, best.at)))
 
 
 def _pulled(space: Space, solver: "_Solver", before: dict[str, int], increment: float | None) -> Pulled:

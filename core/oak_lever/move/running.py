@@ -3,11 +3,12 @@ shop increments. The axle's own motion stays as it is, so each try costs no more
 
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
-from math import isfinite
+from math import dist, hypot, isfinite
 from typing import Any
 
 import numpy as np
 
+from oak_lever.clear.parts import housing_of
 from oak_lever.clear.within import outside
 from oak_lever.clear.zones import IN_MM, zones_of
 from oak_lever.cycle import Cycle
@@ -23,6 +24,7 @@ from oak_lever.motion.mechanism import Floats
 from oak_lever.move.bounds import CURE_WITHIN_MM, PULL_WITHIN_MM
 from oak_lever.move.buildable import EYE_MM
 from oak_lever.move.coordinates import AXES, PAIR_MM, Axis, placed, twin_of
+from oak_lever.move.near import graver
 from oak_lever.move.offers import Cure
 from oak_lever.move.others import Other
 from oak_lever.move.price import SEEN, priced
@@ -68,11 +70,14 @@ def eyes_of(design: Design, part: str) -> list[Eye]:
 
 
 def can_stand(design: Design, at: dict[str, Point]) -> bool:
-    """Whether eyes can stand there: off the floor, in their zones, and in no keep-out that they are not bolted to."""
+    """Whether eyes can stand there: off the floor, in their zones, in no keep-out that they are not bolted to, and not
+    in the axle's tube, its housing or a tire, but for one that stands in it already."""
     parts = parts_of(design)
     for name, point in at.items():
         spot, where = parts.spot(name), np.array([point])
         if point[2] < EYE_MM or point[1] * spot.at[1] < 0.0:
+            return False
+        if in_axle(design, point) and not in_axle(design, spot.at):
             return False
         if any(zone.region.kind != "holes" and float(outside(zone.region, where)[0]) > IN_MM
                for zone in zones_of(design, spot)):  # fmt: skip
@@ -81,6 +86,16 @@ def can_stand(design: Design, at: dict[str, Point]) -> bool:
             if one.on == spot.on and spot.part not in one.except_ and float(outside(one.solid, where)[0]) <= 0.0:
                 return False
     return True
+
+
+def in_axle(design: Design, point: Point) -> bool:
+    """Whether a point stands inside the axle's tube, its housing or a tire, at ride."""
+    axle, (x, y, z) = design.axle, point
+    off, out = hypot(x, z - axle.tire_radius_loaded), abs(abs(y) - axle.track / 2.0)
+    middle, radius = housing_of(design)
+    tube = off < axle.tube_diameter / 2.0 and abs(y) < axle.track / 2.0
+    tire = off < axle.tire_diameter / 2.0 and out < axle.tire_width / 2.0
+    return tube or tire or dist(point, middle) < radius
 
 
 class _Tried:
@@ -261,13 +276,14 @@ class Want:
 @dataclass(frozen=True)
 class RunPulled:
     """What a pull came to: where the points then are, by name; the values that it got; whether those are what was
-    wanted; the farthest that any point moved, mm; and the design."""
+    wanted; the farthest that any point moved, mm; the design; and which findings are then graver, in words."""
 
     at: dict[str, Point]
     got: tuple[float, ...]
     met: bool
     farthest: float
     document: dict[str, Any]
+    worse: tuple[str, ...]
 
 
 def run_pull(design: Design, wanted: Sequence[Want], increment_mm: float | None = None) -> RunPulled:
@@ -300,9 +316,10 @@ def run_pull(design: Design, wanted: Sequence[Want], increment_mm: float | None 
     near = 1.0 if increment_mm is None else 1.0 + increment_mm
     met = bool(values) and all(abs(v - want.value) <= near for v, want in zip(values, wanted, strict=True))
     stands = can_stand(design, at)
+    then = placed(design, at) if stands else design
     return RunPulled(
-        at if stands else {}, values, met and stands, float(np.abs(move).max(initial=0.0)),
-        design_data(placed(design, at) if stands else design),
+        at if stands else {}, values, met and stands, float(np.abs(move).max(initial=0.0)), design_data(then),
+        graver(design, then),
     )  # fmt: skip
 
 

@@ -17,13 +17,14 @@ from oak_lever.design.faults import Refused
 from oak_lever.design.types import Design
 from oak_lever.design.values import Point
 from oak_lever.figures.register import BY_ID, Severity
-from oak_lever.judge.check import FIX, SEVERITIES, STOP
+from oak_lever.judge.check import FIX, STOP
 from oak_lever.judge.judged import Judged, compared, judge, judgment
-from oak_lever.judge.verdicts import parts_grave
+from oak_lever.judge.verdicts import parts_grave, verdicts_on
 from oak_lever.motion.mechanism import Floats
 from oak_lever.move.bounds import PULL_WITHIN_MM
 from oak_lever.move.buildable import bounds_of, builds
 from oak_lever.move.coordinates import Space, coordinates, placed
+from oak_lever.move.near import brought_nearer
 from oak_lever.move.slopes import slopes
 
 _ROUNDS = 8
@@ -112,26 +113,26 @@ class _Search:
             return False
         found, after = False, judge(self.space.swept(whole[worth]))
         for row, cost in enumerate(_costs(after)):
-            if cost < self.cost and self._spares_runs(whole[worth[row]]):
+            if cost < self.cost and self._spares_rest(whole[worth[row]]):
                 self.cost, self.best, found = cost, (whole[worth[row]], after, row), True
         return found
 
-    def _spares_runs(self, move: Floats) -> bool:
-        """Whether what runs with the axle fares no worse for it."""
-        design = self.space.design
-        if not (design.corners or design.driveshaft or design.steering):
-            return True
-        now = parts_grave(placed(self.space.design, self.space.at(move)))
-        was = self.runs_before
+    def _spares_rest(self, move: Floats) -> bool:
+        """Whether what runs with the axle fares no worse for it, and nothing meets that did not."""
+        design, then = self.space.design, placed(self.space.design, self.space.at(move))
+        if any(gap.gap <= 0.0 for gap in brought_nearer(design, then)):
+            return False
+        now, was = parts_grave(then), self.runs_before
         return all(sum(g >= at for g in now.values()) <= sum(g >= at for g in was.values()) for at in (STOP, FIX, 1))
 
     def answer(self) -> Settled | None:
         if self.best is None:
             return None
         move, after, row = self.best
-        graves = self.before.grave(), after.grave(row)
-        left = tuple(sorted(name for name, grave in graves[1].items() if SEVERITIES[grave] in ("stop", "fix")))
-        return Settled(self.space.at(move), after.values(row), *compared(*graves), left)
+        at = self.space.at(move)
+        left = tuple(sorted(name for name, grave in after.grave(row).items() if grave in (STOP, FIX)))
+        was, now = (verdicts_on(one).grave for one in (self.space.design, placed(self.space.design, at)))
+        return Settled(at, after.values(row), *compared(was, now), left)
 
 
 def _costs(judged: Judged) -> list[tuple[int, ...]]:

@@ -159,9 +159,9 @@ function usePull({ document, units, finding, quantity }: Omit<Of, "solved"> & { 
       setSaid(answer ? reasonOf(answer.error) : NO_SERVER);
       return;
     }
-    const { met, got, farthest, document: next } = answer.data;
+    const { met, got, farthest, document: next, worse } = answer.data;
     setSaid(
-      `${met ? "It comes to" : "The nearest it gets is"} ${show(got[0] ?? null, quantity, units)}; nothing moves farther than ${length(farthest, units)}.`,
+      `${met ? "It comes to" : "The nearest it gets is"} ${show(got[0] ?? null, quantity, units)}; nothing moves farther than ${length(farthest, units)}.${worse.length > 0 ? ` Worse then: ${worse.join("; ")}.` : ""}`,
     );
     if (farthest > 0) {
       setOffered(next as Document);

@@ -16,7 +16,7 @@ const height = () =>
   spotsOf(useDesign.getState().document!).find((m) => m.name === "upper-left.frame")!.at[2];
 const pulledTo = (z: number, met = true): Reply => ({
   status: 200,
-  body: { at: { "upper-left.frame": [774.7, 419.1, z] }, got: [1], met, farthest: 1, free: 12 },
+  body: { at: { "upper-left.frame": [774.7, 419.1, z] }, got: [1], met, farthest: 1, free: 12, worse: [] },
 });
 const settled = () => new Promise((resolve) => setTimeout(resolve, 20));
 

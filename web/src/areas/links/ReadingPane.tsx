@@ -186,6 +186,7 @@ function OfferedMoves({ offered, reading, units }: { offered: Offered; reading: 
           </li>
         ))}
       </List>
+      {pulled.worse.length > 0 && <p>Worse then: {pulled.worse.join("; ")}.</p>}
       <span className="line">
         <Button className="main" autoFocus onPress={takeOffer}>
           Take it

@@ -445,7 +445,7 @@ describe("a reading", () => {
   it("is wanted otherwise, and the free mounts follow", async () => {
     const at = { "upper-left.axle": [28.575, 101.6, 640], "upper-right.axle": [28.575, -101.6, 640] };
     const asked = await open({
-      "POST /api/pull": () => ok({ at, got: [640], met: true, farthest: 9, free: 12 }),
+      "POST /api/pull": () => ok({ at, got: [640], met: true, farthest: 9, free: 12, worse: ["fix: gap"] }),
       [SAVE]: stores,
     });
     await type(entry("Off the ground"), "25 in");
@@ -459,6 +459,7 @@ describe("a reading", () => {
     });
     expect(now("upper-left.axle")[2]).not.toBe(640);
     expect(said()).toContain("upper axle ends");
+    expect(said()).toContain("Worse then: fix: gap.");
     await press("Take it");
     expect(now("upper-left.axle")[2]).toBe(640);
   });
@@ -466,7 +467,7 @@ describe("a reading", () => {
   it("that can't be reached says the nearest, or what stands in the way; nonsense is refused", async () => {
     let stops: string[] = [];
     await open({
-      "POST /api/pull": () => ok({ at: {}, got: [650], met: false, farthest: 150, free: 12, stops }),
+      "POST /api/pull": () => ok({ at: {}, got: [650], met: false, farthest: 150, free: 12, stops, worse: [] }),
       [SAVE]: stores,
     });
     await type(entry("Off the ground"), "somewhere");
