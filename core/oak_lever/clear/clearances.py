@@ -89,7 +89,8 @@ def gaps_of(
     grid of travel and twist; where `allowed`, over what of it stops and straps let the axle come to, and where between
     its rows they come to their ends."""
     poses, places = allowed_poses(design, grid) if allowed else grid_of(design, grid)
-    return gaps_at(Stage(design, poses, shocks), places, only, spare_mm)
+    names = only.names if isinstance(only, Two) else None
+    return gaps_at(Stage(design, poses, shocks, names=names), places, only, spare_mm)
 
 
 def tightest(
@@ -205,10 +206,19 @@ def _looked(stage: Stage, places: Ints, only: Wanted | None) -> Iterator[tuple[l
         yield pairs, np.frombuffer(key, dtype=np.int64), table
 
 
-def two_of(a: str, b: str) -> Wanted:
+@dataclass(frozen=True)
+class Two:
+    """Two parts alone, by their names."""
+
+    names: frozenset[str]
+
+    def __call__(self, one: str, other: str) -> bool:
+        return frozenset((one, other)) == self.names
+
+
+def two_of(a: str, b: str) -> Two:
     """Those two parts alone."""
-    names = {a, b}
-    return lambda one, other: {one, other} == names
+    return Two(frozenset((a, b)))
 
 
 def near_along(
@@ -216,7 +226,7 @@ def near_along(
 ) -> Iterator[list[Gap] | None]:  # fmt: skip
     """Of the pairs that are asked for, those that come nearer than is wanted, in each pose in turn; None for a pose
     that is not reached."""
-    stage = Stage(design, poses)
+    stage = Stage(design, poses, names=only.names if isinstance(only, Two) else None)
     pairs = [pair for pair in pairs_of(stage) if only is None or only(pair.a.name, pair.b.name)]
     table = Table(poses, pairs)
     for place in places:

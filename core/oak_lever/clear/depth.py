@@ -23,25 +23,25 @@ def deepest(design: Design, a: str, b: str) -> tuple[float, float, float]:
     to come apart: along the direction in which they overlap least (Cameron, 1997, found by search over directions); of
     parts in several pieces the two that are in each other most. 0 where they do not meet."""
     poses, places = allowed_poses(design, _GRID)
-    stage, both = Stage(design, poses), two_of(a, b)
+    both = two_of(a, b)
+    stage = Stage(design, poses, names=both.names)
     pair = next((one for one in pairs_of(stage) if both(one.a.name, one.b.name)), None)
-    most = (0.0, 0.0, 0.0)
-    for place in places[stage.reached[places]].tolist() if pair else ():
-        assert pair is not None
-        deep = _depth(pair, place)
-        if deep > most[0]:
-            most = deep, float(poses.travel_mm[place]), float(poses.articulation_deg[place])
-    return most
+    looked = places[stage.reached[places]].tolist()
+    if pair is None or not looked:
+        return 0.0, 0.0, 0.0
+    deep = [_depth(pair, place, rounds=0) for place in looked]
+    worst = looked[int(np.argmax(deep))]
+    return _depth(pair, worst, _ROUNDS), float(poses.travel_mm[worst]), float(poses.articulation_deg[worst])
 
 
-def _depth(pair: Pair, pose: int) -> float:
+def _depth(pair: Pair, pose: int, rounds: int) -> float:
     if any(part.there is not None and not part.there[pose] for part in (pair.a, pair.b)):
         return 0.0
     ones, others = (list(_placed(part, pose)) for part in (pair.a, pair.b))
     deep = 0.0
     for one, other in itertools.product(ones, others):
         if _near(one, other):
-            deep = max(deep, overlap(one, other))
+            deep = max(deep, overlap(one, other, rounds))
     return deep
 
 
@@ -68,13 +68,13 @@ def _near(one: Placed, other: Placed) -> bool:
     return bool(np.linalg.norm(far) < reach)
 
 
-def overlap(one: Placed, other: Placed) -> float:
+def overlap(one: Placed, other: Placed, rounds: int = _ROUNDS) -> float:
     """By how much two pieces overlap along the direction in which they do least, mm; 0 where one parts them. Each is
-    given with its body's turn and shift."""
+    given with its body's turn and shift; `rounds`: how often it is looked closer about the best direction so far."""
     ways = _SPHERE
     best, along = np.inf, ways[0]
     spread = 2.0 / np.sqrt(_WAYS)
-    for n in range(_ROUNDS + 1):
+    for n in range(rounds + 1):
         over = _reach(one, ways) + _reach(other, -ways)
         least = int(over.argmin())
         if over[least] < best:

@@ -69,21 +69,25 @@ def housing_of(design: Design) -> tuple[Point, float]:
 
 class Stage:
     """A design in P poses: every part of it as solids, in the order in which pairs are named; what stands on the frame
-    in the way `beside` (mm) where the design has it."""
+    in the way `beside` (mm) where the design has it; `names`: of these parts alone."""
 
     def __init__(
-        self, design: Design, poses: Poses, shocks: bool = True, beside: Point = (0.0, 0.0, 0.0)
+        self, design: Design, poses: Poses, shocks: bool = True, beside: Point = (0.0, 0.0, 0.0),
+        names: frozenset[str] | None = None,
     ) -> None:  # fmt: skip
-        self.design, self.poses, self._beside = design, poses, beside
+        self.design, self.poses, self._beside, self._names = design, poses, beside, names
         self._shocks = design.corners.shocks if shocks and design.corners else ()
         self._fine, self._place = poses, np.arange(len(poses.parent))
-        if design.steering:
+        if design.steering and self._has("drag-link"):
             self._fine, self._place = finely(poses, FINE_MM, FINE_DEG)
         self.mechanism: Mechanism = mechanism_of(design)
         traced = trace(self.mechanism, self._fine)
         self._states, self._reached = traced.state[0], traced.reached[0]
         self.reached: NDArray[np.bool_] = self._reached[self._place]
         self.state: Floats = np.where(self.reached[:, None], self._states[self._place], 0.0)
+
+    def _has(self, name: str) -> bool:
+        return self._names is None or name in self._names
 
     @cached_property
     def _axle(self) -> Body:
@@ -115,13 +119,15 @@ class Stage:
         middle, radius = housing_of(self.design)
         yield Solid("housing", "housing", (((ball(middle, 2.0 * radius),), self._axle),))
         for side, hand in (("left", 1.0), ("right", -1.0)):
-            yield Solid(f"tire-{side}", "tire", tuple(self._tire(hand)))
-        if self.design.driveshaft:
+            if self._has(f"tire-{side}"):
+                yield Solid(f"tire-{side}", "tire", tuple(self._tire(hand)))
+        if self.design.driveshaft and self._has("shaft"):
             yield self._shaft()
         if self.design.steering:
             yield from self._steering()
         for shock in self._shocks:
-            yield self._shock(shock)
+            if self._has(shock.id):
+                yield self._shock(shock)
 
     def _shock(self, shock: Shock) -> Solid:
         """A shock's body, or a spring: what carries its lower eye it is bolted to."""
@@ -144,6 +150,8 @@ class Stage:
         tubes = {link.id: link.tube for link in self.design.links}
         lateral = getattr(self.design.lateral, "tube", None)
         for b, bar in enumerate(self.mechanism.layout.bars):
+            if not self._has(bar.name):
+                continue
             given = tubes.get(bar.name, lateral)
             diameter = given.diameter if given else TUBE_MM
             path = [heads[0, :, b], *self._bends(bar.name, getattr(given, "bends", ())), tails[0, :, b]]
@@ -187,6 +195,12 @@ class Stage:
     def _steering(self) -> Iterator[Solid]:
         axle, given = self.design.axle, self.design.steering
         assert given is not None
+        if given.tie_rod and self._has("tie-rod"):
+            ends = given.tie_rod
+            tie = tube(*ends, given.diameter)
+            yield Solid("tie-rod", "tie-rod", (((tie,), self._axle),), tuple(np.array(e) for e in ends))
+        if not self._has("drag-link"):
+            return
         turn = Knuckle(axle, given).follow(self._fine, self._states, self._reached)[self._place]
         kept = ~np.isnan(turn)
         pin, pitman, knuckle = (np.array(p) for p in (given.kingpin.at, given.pitman, given.knuckle))
@@ -194,15 +208,11 @@ class Stage:
         at = (self._axle.turn @ (pin + arm)[..., None])[..., 0] + self._axle.shift
         link = self._between(np.broadcast_to(pitman, at.shape), at, given.diameter)
         yield Solid("drag-link", "drag-link", (link,), (pitman, knuckle), there=kept)
-        if given.tie_rod:
-            ends = given.tie_rod
-            yield Solid(
-                "tie-rod", "tie-rod", (((tube(*ends, given.diameter),), self._axle),), tuple(np.array(e) for e in ends)
-            )
 
     def keep_outs(self) -> Iterator[Solid]:
         for one in self.design.room.keep_outs if self.design.room else ():
-            yield self._keep_out(one)
+            if self._has(one.id):
+                yield self._keep_out(one)
 
     def _keep_out(self, one: KeepOut) -> Solid:
         body = self._axle if one.on == "axle" else self._frame

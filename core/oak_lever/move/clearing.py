@@ -5,6 +5,7 @@ Every offer is measured anew through the whole travel and twist, against everyth
 
 from collections.abc import Callable, Iterator
 from dataclasses import dataclass
+from itertools import islice
 
 import numpy as np
 
@@ -63,8 +64,7 @@ class _Pair:
         return found[0].gap if found else -1.0
 
     def clears(self, design: Design) -> bool:
-        assert self.now is not None
-        return self.gap(design) >= self.now.wanted - MET_MM
+        return not gaps_of(design, self._both, spare_mm=-MET_MM)  # measured no farther than that
 
 
 def clearing(design: Design, a: str, b: str, increment_mm: float, units: Units = "mm", most: int = 5) -> list[Cure]:
@@ -76,13 +76,18 @@ def clearing(design: Design, a: str, b: str, increment_mm: float, units: Units =
     pair = _Pair(design, a, b)
     if pair.now is None or pair.now.gap >= pair.now.wanted - MET_MM:
         return []
-    found = [
-        *_moved(pair, increment_mm, units), *_eyes_moved(pair, increment_mm, units), *_hopped(pair, units),
-        *_bent(pair, increment_mm, units),
-    ]  # fmt: skip
     before = verdicts_on(design)
-    cures = [cure for one in sorted(found, key=lambda one: one.far) for cure in _sound(before, one, units)]
-    return cures[:most]
+    found = [*_moved(pair, increment_mm, units), *_eyes_moved(pair, increment_mm, units), *_hopped(pair, units)]
+    moved = _first_sound(before, found, units, most)
+    if len(moved) == most:  # a bend is dearer than any move
+        return moved
+    return _first_sound(before, [*found, *_bent(pair, increment_mm, units)], units, most)
+
+
+def _first_sound(before: Verdicts, found: list[_Found], units: Units, most: int) -> list[Cure]:
+    """The first of them, by how far they move anything, that make no new stop and bring nothing else too near."""
+    cures = (cure for one in sorted(found, key=lambda one: one.far) for cure in _sound(before, one, units))
+    return list(islice(cures, most))
 
 
 def _sound(before: Verdicts, one: _Found, units: Units) -> Iterator[Cure]:
