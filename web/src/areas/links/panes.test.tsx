@@ -467,7 +467,8 @@ describe("a reading", () => {
   it("that can't be reached says the nearest, or what stands in the way; nonsense is refused", async () => {
     let stops: string[] = [];
     await open({
-      "POST /api/pull": () => ok({ at: {}, got: [650], met: false, farthest: 150, free: 12, stops, worse: [] }),
+      "POST /api/pull": () =>
+        ok({ at: {}, got: [650], met: false, farthest: 150, free: 12, stops, worse: [] }),
       [SAVE]: stores,
     });
     await type(entry("Off the ground"), "somewhere");
