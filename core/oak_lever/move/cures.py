@@ -49,12 +49,12 @@ def cures(design: Design, finding: str, increment_mm: float, units: Units = "mm"
     hole to hole. None makes parts meet that did not. Empty for what is no finding.
     """
     before = verdicts_on(design)
-    meets = next((check for check, _ in before.gaps if check.id == finding), None)
-    if meets is not None:
-        a, b = meets.place.parts
-        return clearing(design, a, b, increment_mm, units, most)
     if finding not in before.grave:
-        return []
+        near = next((check for check, _ in before.gaps if check.id == finding), None)
+        if near is None:
+            return []
+        a, b = near.place.parts
+        return clearing(design, a, b, increment_mm, units, most)
     check = before.by_id[finding]
     if check.figure.of == "mount":
         places = into_zone(design, check.part, increment_mm, units)
