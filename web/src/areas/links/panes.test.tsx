@@ -35,7 +35,8 @@ const mount = (name: string, document: Document = tender): Spot =>
 const now = (name: string) => mount(name, useDesign.getState().document!).at;
 const calm = () => settle();
 
-beforeEach(() => {
+beforeEach(async () => {
+  serve({}); // what the design's coming asks for is answered before anything is shown
   localStorage.clear();
   clearSelection();
   clearBehind();
@@ -45,6 +46,7 @@ beforeEach(() => {
   useDesign.setState({
     stored: revision, document: tender, draft: null, pending: null, past: [], future: [], sync: { state: "stored" },
   }); // prettier-ignore
+  await settle();
 });
 afterEach(async () => {
   await settle();
