@@ -62,8 +62,11 @@ class Settled:
     left: tuple[str, ...]
 
 
-def settle(design: Design, increment_mm: float, within_mm: float = PULL_WITHIN_MM) -> Settled | None:
-    """The least movement, in whole increments, that leaves the fewest and least grave findings.
+def settle(
+    design: Design, increment_mm: float, within_mm: float = PULL_WITHIN_MM, passing: bool = False
+) -> Settled | None:  # fmt: skip
+    """The least movement, in whole increments, that leaves the fewest and least grave findings; none that makes parts
+    meet, unless they may be `passing` through each other on the way to something else.
 
     None where no movement makes it better.
     """
@@ -71,7 +74,7 @@ def settle(design: Design, increment_mm: float, within_mm: float = PULL_WITHIN_M
     space = Space(design, [c for c in coordinates(design) if design.lateral is None or c.axis != "y"])
     if not space.free:
         return None
-    search = _Search(space, increment_mm, within_mm)
+    search = _Search(space, increment_mm, within_mm, passing)
     overasked = search.go(frozenset())
     if search.cost[:2] != (0, 0) and overasked:  # what can't all be had is had without what asks for most
         search.go(overasked)
@@ -81,8 +84,8 @@ def settle(design: Design, increment_mm: float, within_mm: float = PULL_WITHIN_M
 class _Search:
     """Rounds from the design as it stands, and the best that was met on the way."""
 
-    def __init__(self, space: Space, increment_mm: float, within_mm: float) -> None:
-        self.space, self.increment_mm = space, increment_mm
+    def __init__(self, space: Space, increment_mm: float, within_mm: float, passing: bool) -> None:
+        self.space, self.increment_mm, self.passing = space, increment_mm, passing
         self.bounds = bounds_of(space, within_mm)
         self.before = judge(space.swept(np.zeros((1, len(space.free)))))
         self.cost = _costs(self.before)[0]
@@ -120,7 +123,7 @@ class _Search:
     def _spares_rest(self, move: Floats) -> bool:
         """Whether what runs with the axle fares no worse for it, and nothing meets that did not."""
         design, then = self.space.design, placed(self.space.design, self.space.at(move))
-        if any(gap.gap <= 0.0 for gap in brought_nearer(design, then)):
+        if not self.passing and any(gap.gap <= 0.0 for gap in brought_nearer(design, then)):
             return False
         now, was = parts_grave(then), self.runs_before
         return all(sum(g >= at for g in now.values()) <= sum(g >= at for g in was.values()) for at in (STOP, FIX, 1))

@@ -16,7 +16,7 @@ from oak_lever.design.start import Known, LayoutName, drawn_start
 from oak_lever.design.types import Design, School, Use
 from oak_lever.judge.check import FIX, STOP
 from oak_lever.judge.gaps import MET_MM
-from oak_lever.judge.judged import Judged, judge
+from oak_lever.judge.judged import NO_TRAVEL, SHORT, TOGETHER, Judged, judge
 from oak_lever.move.clearing import clearing
 from oak_lever.move.coordinates import placed
 from oak_lever.move.cures import cures
@@ -29,7 +29,7 @@ _CUTS = 12
 _PAIRS = 4
 _LEAST_DEG = 1.5
 _HALF_DEG = 0.5
-_BY_TWIST = ("rear_steer", "front_steer", "bind", "fight", "joint_angle", "ends-short-together")
+_BY_TWIST = ("rear_steer", "front_steer", "bind", "fight", "joint_angle", TOGETHER)
 """What hangs on articulation before it hangs on travel."""
 
 
@@ -53,7 +53,8 @@ def starting_design(
         if less is None:
             break
         design = _settled(less, increment_mm)
-    design = _apart(_with_rails(_cured(design, increment_mm)), increment_mm)
+    design = _through(_cured(design, increment_mm), increment_mm)
+    design = _apart(_with_rails(design), increment_mm)
     return design.rewritten(notes=_notes(design, wanted))
 
 
@@ -66,6 +67,22 @@ def _settled(design: Design, increment_mm: float) -> Design:
             break
         design = placed(design, settled.at)
     return design
+
+
+def _through(design: Design, increment_mm: float) -> Design:
+    """Where findings are left: settled as if parts passed through each other, these then brought apart, and settled
+    once more as they are; the design as it was where that does not end sound."""
+    if not _grave(judge(cycle(design).swept)):
+        return design
+    settled = settle(design, increment_mm, passing=True)
+    there = design if settled is None else placed(design, settled.at)
+    for gap in gaps_of(there, spare_mm=0.0):
+        if gap.gap <= 0.0:
+            cure = next((one for one in clearing(there, gap.a, gap.b, increment_mm) if one.shifts), None)
+            there = design_from(cure.document) if cure is not None else there
+    there = _settled(there, increment_mm)
+    sound = not _grave(judge(cycle(there).swept)) and all(gap.gap > 0.0 for gap in gaps_of(there, spare_mm=0.0))
+    return there if sound else design
 
 
 def _cured(design: Design, increment_mm: float) -> Design:
@@ -119,7 +136,7 @@ def _less(design: Design, grave: list[str], increment_mm: float) -> Design | Non
     return None
 
 
-_BY_TRAVEL = {"pinion_change", "caster_change", "ends-short-droop", "ends-short-bump", "no-travel", *_BY_TWIST}
+_BY_TRAVEL = {"pinion_change", "caster_change", *SHORT[:2], NO_TRAVEL, *_BY_TWIST}
 
 
 def _notes(design: Design, wanted: Any) -> str:
