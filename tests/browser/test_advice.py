@@ -148,9 +148,9 @@ def test_instant_center_is_typed_and_the_free_mounts_follow(bench: Bench) -> Non
 
 def test_locked_mounts_stay_and_what_cannot_be_reached_is_said(bench: Bench) -> None:
     bench.choose(UPPER_FRAME)
-    for name in ("off the floor", "ahead of the axle", "out to the left"):
+    for revision, name in enumerate(("off the floor", "ahead of the axle", "out to the left"), start=2):
         bench.page.get_by_role("button", name=f"Lock: {name}").click()
-    bench.wait_stored(4)
+        bench.wait_stored(revision)  # edits that wait become one
     bench.page.keyboard.press("Escape")
     bench.drag(UPPER_FRAME, 0, 20)
     bench.choose(UPPER_FRAME)
