@@ -22,6 +22,7 @@ from oak_lever.clear.standing import (
 from oak_lever.clear.travel import UP_SHARES, Budget, budget
 from oak_lever.clear.zones import unknown_mounts
 from oak_lever.cycle import MOST_STEPS, STEPS, Cycle, Look, Sweep, cycle, look
+from oak_lever.design.added import Addition, added, additions
 from oak_lever.design.faults import Fault, Refused
 from oak_lever.design.parts import Kind, Parts, parts_of, table
 from oak_lever.design.reader import design_data, design_from, read_design, write_design
@@ -29,6 +30,7 @@ from oak_lever.design.room import Solid
 from oak_lever.design.start import Known, LayoutName
 from oak_lever.design.types import Design, School, Use
 from oak_lever.design.values import Band, Bands, Point
+from oak_lever.figures.curves import Asked, curves_of
 from oak_lever.figures.instead import Instead, instead
 from oak_lever.figures.links import LinkFigures, Separation, link_figures, separation
 from oak_lever.figures.register import BY_ID, COLUMNS, FIGURES, USES, Column, Figure
@@ -88,6 +90,8 @@ from oak_lever.sheet.rows import csv_of
 from oak_lever.sheet.writers import pdf, svg
 from oak_lever.tolerances import LARGEST_MM
 from oak_lever.truck.figures import TRUCK_FIGURES, TruckFigure, guessed_figures
+from oak_lever.truck.jobs import STEPS as JOB_STEPS
+from oak_lever.truck.jobs import typical_jobs
 from oak_lever.truck.reader import read_truck, truck_data, truck_from, write_truck
 from oak_lever.truck.resolve import (
     SHARED,
@@ -103,7 +107,7 @@ from oak_lever.truck.resolve import (
 )
 from oak_lever.truck.restood import Meant, stood_on, with_radius
 from oak_lever.truck.shared import taken_keep_outs
-from oak_lever.truck.types import Source, Truck
+from oak_lever.truck.types import Job, Source, Truck
 from oak_lever.units import Units
 
 __all__ = [
@@ -114,6 +118,7 @@ __all__ = [
     "CURE_WITHIN_MM",
     "FIGURES",
     "GRID",
+    "JOB_STEPS",
     "JOINTS",
     "LARGEST_MM",
     "MOST_GRID",
@@ -129,7 +134,9 @@ __all__ = [
     "UP_SHARES",
     "USES",
     "WHOLE",
+    "Addition",
     "Aim",
+    "Asked",
     "Band",
     "Bands",
     "BareTube",
@@ -160,6 +167,7 @@ __all__ = [
     "Hole",
     "Inflated",
     "Instead",
+    "Job",
     "JointRow",
     "Kind",
     "Known",
@@ -216,6 +224,8 @@ __all__ = [
     "Wanted",
     "Ways",
     "Worsened",
+    "added",
+    "additions",
     "agreed",
     "aim",
     "all_effects",
@@ -229,6 +239,7 @@ __all__ = [
     "clearing",
     "csv_of",
     "cures",
+    "curves_of",
     "cycle",
     "design_data",
     "design_from",
@@ -291,6 +302,7 @@ __all__ = [
     "truck_from",
     "tubes",
     "turn_by",
+    "typical_jobs",
     "under",
     "unknown_mounts",
     "variants",

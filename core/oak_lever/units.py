@@ -1,10 +1,13 @@
-"""Lengths as a tape shows them. Everywhere else a length is a number of millimeters."""
+"""Lengths as a tape shows them, masses as a scale does. Everywhere else they are millimeters and kilograms."""
 
 import math
 from typing import Literal
 
 Units = Literal["in16", "in32", "inch", "mm"]
 MM_PER_INCH = 25.4
+KG_PER_LB = 0.45359237
+GRAVITY = 9.80665
+"""Standard gravity, m/s^2."""
 
 
 def length(mm: float, units: Units) -> str:
@@ -19,6 +22,11 @@ def bare(mm: float, units: Units) -> str:
     if units == "inch":
         return _plain(mm / MM_PER_INCH, 2)
     return _fraction(mm / MM_PER_INCH, 16 if units == "in16" else 32)
+
+
+def weight(kg: float, units: Units) -> str:
+    """A mass as a scale shows it: ``450 kg``, ``992 lb``."""
+    return f"{kg:.0f} kg" if units == "mm" else f"{kg / KG_PER_LB:.0f} lb"
 
 
 STEP_MM: dict[Units, float] = {"mm": 1.0, "inch": 0.254, "in16": MM_PER_INCH / 16, "in32": MM_PER_INCH / 32}

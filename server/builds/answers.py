@@ -21,6 +21,7 @@ from oak_lever.api import (
     COLUMNS,
     CURE_WITHIN_MM,
     FIGURES,
+    JOB_STEPS,
     JOINTS,
     PULL_WITHIN_MM,
     SCHOOLS,
@@ -29,6 +30,7 @@ from oak_lever.api import (
     Change,
     Difference,
     Titles,
+    additions,
     changed_figures,
     changes,
     design_data,
@@ -279,6 +281,8 @@ def register_data() -> dict[str, Any]:
         "joints": [
             {"id": key, "name": kind.name, "limit": kind.limit, "give": kind.give} for key, kind in JOINTS.items()
         ],
+        "additions": additions(),
+        "job_steps": JOB_STEPS,
         "caution": " ".join(BRIEF),
         "cure_within": CURE_WITHIN_MM,
         "pull_within": PULL_WITHIN_MM,

@@ -8,6 +8,7 @@ from pydantic import Field
 from builds.questions.asking import Document, Increment, Measure, Payload, Title, TruckDocument
 from oak_lever.api import (
     LARGEST_MM,
+    Addition,
     Change,
     Column,
     Difference,
@@ -322,7 +323,8 @@ class NamedJoint(Payload):
 
 
 class RegisterOut(Payload):
-    """Every name the page shows: uses, schools, figures, columns, the table of parts, the truck's figures; the caution;
+    """Every name the page shows: uses, schools, figures, columns, the table of parts, the truck's figures; what can be
+    added to a design, the steps that jobs stand before; the caution;
     how far a cure or a pull moves a mount, mm."""
 
     uses: list[NamedUse]
@@ -332,6 +334,8 @@ class RegisterOut(Payload):
     parts: list[Kind]
     truck: list[TruckFigure]
     joints: list[NamedJoint]
+    additions: list[Addition]
+    job_steps: list[str]
     caution: str
     cure_within: float
     pull_within: float

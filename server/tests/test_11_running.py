@@ -25,12 +25,24 @@ def test_the_whole_answer_has_the_columns_of_what_runs_and_says_over_what_it_jud
     assert len(said["articulation"]["columns"]["joint_left"]) == 41
     assert 0.0 < said["allowed"]["share"] < 1.0
     assert said["allowed"]["by"] == ["bump-stop-left", "bump-stop-right", "strap-left", "strap-right"]
+    columns = {curve["column"] for one in said["curves"] for curve in one["curves"]}
+    assert "shock coilover-left to_shut" in columns <= {*said["heave"]["columns"], "gap_spare"}
     finding = next(one for one in said["findings"] if one["id"] == "bump_steer drag-link")
     assert (finding["figure"], finding["severity"], finding["unit"]) == ("bump_steer", "fix", "deg")
     status, look = call("POST", "/api/look", {"document": FRONT, "travel": 30.0})
     assert (
         look["here"]["columns"]["shock coilover-left to_shut"] == said["here"]["columns"]["shock coilover-left to_shut"]
     )
+
+
+def test_what_is_added_comes_in_and_what_cannot_be_is_refused_at_its_field(call: Caller) -> None:
+    bare = DOCUMENT | {"corners": None}
+    status, said = call("POST", "/api/add", {"document": bare, "what": "coilover"})
+    assert (status, len(said["document"]["corners"]["shocks"])) == (200, 2)
+    status, said = call("POST", "/api/add", {"document": bare, "what": "wheel"})
+    assert (status, said["faults"][0]["path"]) == (422, "what")
+    status, said = call("POST", "/api/add", {"document": bare | {"rails": None}, "what": "rails"})
+    assert (status, said["faults"][0]["path"]) == (422, "rails")
 
 
 def test_what_ends_the_travel_and_how_it_sits(call: Caller) -> None:

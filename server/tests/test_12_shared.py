@@ -171,3 +171,12 @@ def test_what_does_not_fit_is_held_out_over_the_api_and_by_the_command(
     assert said["figures"] == []
     assert [one["id"] for one in said["unsettled"]] == ["rear_pinion"]
     assert set(said["held_out"]) == {"b"}
+
+
+def test_a_strip_down_starts_from_jobs_that_the_truck_can_keep(call: Caller, both: dict[str, int]) -> None:
+    head = call("GET", TRUCK, build_id=both["build"])[1]
+    status, jobs = call("POST", "/api/truck/jobs", {"truck": head["document"], "units": "in16"})
+    assert (status, jobs[0]["before"]) == (200, "Lifting it")
+    body = {"base": head["number"], "document": {**head["document"], "jobs": jobs}}
+    assert call("POST", f"{TRUCK}/revisions", body, build_id=both["build"])[0] == 201
+    assert call("GET", TRUCK, build_id=both["build"])[1]["document"]["jobs"] == jobs

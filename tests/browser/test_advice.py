@@ -37,9 +37,8 @@ def test_a_cure_is_looked_at_taken_and_the_finding_is_gone(bench: Bench) -> None
     pane = bench.page.get_by_test_id("pane")
     expect(pane).to_contain_text("house value for trail and touring")
     expect(pane).to_contain_text("Who would disagree")
-    cure = pane.get_by_role("listitem").first
-    said = cure.inner_text()
-    assert "Upper link axle ends down" in said
+    cure = pane.get_by_role("list", name="Cures, the least costly first").get_by_role("listitem").first
+    expect(cure).to_contain_text("Upper link axle ends down")
     cure.get_by_role("button", name="Look at it").click()
     expect(bench.page.get_by_test_id("ghost").first).to_be_visible()
     both = bench.page.locator('[data-reading="roll_center"] .said')

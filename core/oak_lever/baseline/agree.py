@@ -11,7 +11,7 @@ import numpy as np
 from oak_lever.baseline.angles import as_read, turned_at
 from oak_lever.baseline.frame import seen_marks
 from oak_lever.baseline.placement import place
-from oak_lever.baseline.spread import KG_PER_LB, sigma_of, value_of
+from oak_lever.baseline.spread import sigma_of, value_of
 from oak_lever.design.types import Design
 from oak_lever.truck.types import (
     Angle,
@@ -25,7 +25,7 @@ from oak_lever.truck.types import (
     Side,
     Truck,
 )
-from oak_lever.units import MM_PER_INCH, Units, length
+from oak_lever.units import KG_PER_LB, MM_PER_INCH, Units, length, weight
 
 FIT_SIGMAS = 3.0
 """Readings farther apart than so many of their own sigmas together disagree."""
@@ -280,7 +280,7 @@ class _Look:
         self._sums(kept)
 
     def _weight(self, kg: float) -> str:
-        return f"{kg:.0f} kg" if self.units == "mm" else f"{kg / KG_PER_LB:.0f} lb"
+        return weight(kg, self.units)
 
     def _pounds(self, kept: _Kept) -> None:
         """A wheel that weighs as much more or less than its partner as a pound is less than a kilogram."""

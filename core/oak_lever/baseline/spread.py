@@ -5,9 +5,8 @@ from collections.abc import Sequence
 from dataclasses import dataclass, field
 
 from oak_lever.truck.types import AnyReading
-from oak_lever.units import MM_PER_INCH
+from oak_lever.units import KG_PER_LB, MM_PER_INCH
 
-KG_PER_LB = 0.45359237
 _UNIT = {"mm": 1.0, "in": MM_PER_INCH, "deg": 1.0, "kg": 1.0, "lb": KG_PER_LB}
 SIGMA: dict[str, float] = {"tape": 1.5, "laser": 1.0, "plumb": 2.0, "gauge": 0.1, "scale": 2.0}
 """One standard deviation of a reading that says none: mm, degrees, kg."""

@@ -9,8 +9,9 @@ import numpy as np
 from oak_lever.design.running import Shock, Spring, Stop
 from oak_lever.design.types import Design
 from oak_lever.figures.forces import pressed_by, pushed, slider_stops, sprung
-from oak_lever.figures.struts import GRAVITY, Travelled, sprung_weight
+from oak_lever.figures.struts import Travelled, sprung_weight
 from oak_lever.motion.mechanism import Floats, mechanism_of
+from oak_lever.units import GRAVITY
 
 TURN_MM = 1.8
 """What one turn of a threaded seat moves it: a common pitch; a house value."""

@@ -16,8 +16,8 @@ from oak_lever.figures.forces import pushed
 from oak_lever.motion.mechanism import Floats, Mechanism
 from oak_lever.motion.trace import Plan, Traced, rotations, trace
 from oak_lever.motion.vectors import cross
+from oak_lever.units import GRAVITY
 
-GRAVITY = 9.80665
 _NODE_MM = 5.0
 """Between poses this far apart a length is a cubic of the travel, by its slopes, to a millionth of a mm."""
 _NODE_DEG = 0.5

@@ -10,6 +10,7 @@ from typing import Any, Literal
 import numpy as np
 
 from oak_lever.cycle import Cycle
+from oak_lever.design.added import STOP_MM, STRETCH
 from oak_lever.design.faults import Refused
 from oak_lever.design.parts import across, words_of
 from oak_lever.design.reader import design_data, design_from
@@ -36,9 +37,6 @@ Way = Literal["bump", "droop"]
 _RESERVE_BUMP_MM, _RESERVE_DROOP_MM = 12.0, 6.0
 _BEFORE_MM = 6.0
 """How far before what it guards a new stop is solid, or a new strap at its end."""
-_STOP_MM = (100.0, 40.0)
-"""A common bump stop, free and solid."""
-_STRETCH = 0.08
 _MOST_PRELOAD_MM = 75.0
 
 
@@ -337,7 +335,7 @@ def _stops_added(asked: _Asked) -> Iterator[Other]:
     bump = straight_ladder(design)[0]
     hard = bump.first(*HARD)
     at = min(hard.at - _BEFORE_MM if hard else bump.asked, bump.asked)
-    free, solid = _STOP_MM
+    free, solid = STOP_MM
     if at <= 0.0:
         return
     top = design.axle.tire_radius_loaded + design.axle.tube_diameter / 2.0
@@ -416,13 +414,13 @@ def _straps_added(asked: _Asked) -> Iterator[Other]:
     radius = design.axle.tire_radius_loaded
     low, high = radius + design.axle.tube_diameter / 2.0, radius + design.axle.tube_diameter / 2.0 + 350.0
     across = _between_tires(design) - 60.0
-    long = (high - low + at) / (1.0 + _STRETCH)
+    long = (high - low + at) / (1.0 + STRETCH)
     long = asked.step * floor(long / asked.step)
 
     def change(data: Data) -> None:
         data["corners"]["straps"] = [
             {
-                "id": f"strap-{side}", "length": long, "stretch": _STRETCH,
+                "id": f"strap-{side}", "length": long, "stretch": STRETCH,
                 "frame": {"at": [0.0, hand * across, high]},
                 "axle": {"on": "axle", "at": [0.0, hand * across, low]},
             }

@@ -9,6 +9,7 @@ from builds.questions.asking import Anywhere, Document, Increment, InPose, Paylo
 from oak_lever.api import (
     COLUMNS,
     PULL_WITHIN_MM,
+    Asked,
     Cure,
     Cycle,
     Design,
@@ -30,6 +31,7 @@ from oak_lever.api import (
     all_effects,
     carried,
     cures,
+    curves_of,
     cycle,
     design_data,
     design_from,
@@ -90,7 +92,7 @@ class AllowedOut(Payload):
 
 class CycleOut(Payload):
     """`read`: the figures that are read and not judged, by their ids. Columns of sweeps hold what runs with the axle
-    too, as "shock coilover-left to_shut"."""
+    too, as "shock coilover-left to_shut"; `curves`: which of them answer which question."""
 
     located: bool
     links: list[LinkFigures]
@@ -105,6 +107,7 @@ class CycleOut(Payload):
     misalignment: dict[str, float | None]
     carried: dict[str, CarriedOut]
     allowed: AllowedOut
+    curves: list[Asked]
 
 
 @question("cycle", CycleOut, "hand")
@@ -131,6 +134,7 @@ def cycle_data(cycled: Cycle) -> dict[str, Any]:
         "misalignment": _turned(here),
         "carried": _carried(cycled.design, cycled.swept.mechanism, here),
         "allowed": _allowed(cycled),
+        "curves": curves_of(cycled.design),
     }
 
 

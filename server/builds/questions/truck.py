@@ -5,7 +5,7 @@ from typing import Annotated, Any
 from pydantic import Field
 
 from builds.questions.asking import Document, Payload, TruckDocument, question
-from oak_lever.api import BaselineFigure, Units, Unsettled, design_from, told, truck_from
+from oak_lever.api import BaselineFigure, Job, Units, Unsettled, design_from, told, truck_from, typical_jobs
 
 
 class BaselineIn(Payload):
@@ -31,3 +31,15 @@ class BaselineOut(Payload):
 def baseline(asked: BaselineIn) -> Any:
     standing = [design_from(one) for one in asked.designs]
     return told(truck_from(asked.truck), {one.axle.end: one for one in standing}, asked.units)
+
+
+class JobsIn(Payload):
+    """What does a strip-down of this truck mostly ask for?"""
+
+    truck: TruckDocument
+    units: Units
+
+
+@question("truck/jobs", list[Job], "hand", name="typical_jobs")
+def jobs(asked: JobsIn) -> Any:
+    return [job.model_dump() for job in typical_jobs(truck_from(asked.truck), asked.units)]

@@ -94,6 +94,8 @@ export const server = {
     call<Schemas["Settled"] | null>("POST", "/api/settle", {}, body, signal),
   pull: (body: Schemas["PullIn"]) => call<Schemas["Pulled"]>("POST", "/api/pull", {}, body),
   converge: (body: Schemas["ConvergeIn"]) => call<Schemas["Hole"][]>("POST", "/api/converge", {}, body),
+  add: (body: Schemas["AdditionIn"]) => call<Schemas["AddedOut"]>("POST", "/api/add", {}, body),
+  typicalJobs: (body: Schemas["JobsIn"]) => call<Schemas["Job"][]>("POST", "/api/truck/jobs", {}, body),
   layout: (body: Schemas["LayoutIn"]) => call<Schemas["LayoutOut"]>("POST", "/api/layout", {}, body),
   clear: (body: Schemas["ClearIn"], signal?: AbortSignal) =>
     call<Schemas["ClearOut"]>("POST", "/api/clear", {}, body, signal),

@@ -34,3 +34,7 @@ export async function fetchRegister(): Promise<void> {
 
 /** A figure by its id, if it is registered. */
 export const figureOf = (id: string): Figure | undefined => theRegister().figures.find((f) => f.id === id);
+
+/** What can be added to a design in an area. */
+export const additionsTo = (area: Schemas["Addition"]["area"]): Schemas["Addition"][] =>
+  theRegister().additions.filter((one) => one.area === area);

@@ -51,6 +51,13 @@ export function solvedTender(findings: Finding[] = []): Solved {
     stops: { heave: [null, null], articulation: [null, null] },
     findings, read: { length_ratio: 0.8, ic_of_cg: null }, ride: here, here, heave, articulation, misalignment: {}, carried: {},
     allowed: { share: 1, by: [] },
+    curves: [
+      { asks: "Does the pinion hold?", curves: [curve("pinion_change", "Pinion, nose up", "angle")] },
+      { asks: "Does it hit?", curves: [curve("gap_spare", "Least gap has to spare", "length")] },
+    ],
   }; // prettier-ignore
   return { answer, document: tender, travel: 0, articulation: 0 };
 }
+
+const curve = (column: string, name: string, quantity: "angle" | "length") =>
+  ({ column, name, quantity, judged: null, low: null, high: null }); // prettier-ignore

@@ -3,9 +3,9 @@
 import { useState } from "react";
 
 import { server } from "../../api/client";
+import { additionsTo } from "../../api/register";
 import {
   barOf,
-  NEW,
   isShock,
   isStop,
   sortOf,
@@ -21,6 +21,7 @@ import { edited } from "../../shell/room";
 import { RunFigures } from "../../shell/RunFigures";
 import { useSelection } from "../../shell/selection";
 import type { Solved } from "../../shell/solver";
+import { takeAddition } from "../../shell/taking";
 import { Button, Choice, Entries, List, Trouble } from "../../ui/controls";
 import { rateFigure, rateUnit } from "../../units/forces";
 import { increment, length, lengthFigure, readLength, type Units, unitSign } from "../../units/tape";
@@ -51,6 +52,7 @@ function sizeWords(document: Document, id: string, units: Units): string {
 export function Parts({ document, units, solved }: Of) {
   const part = useChosenPart(document);
   const choose = useSelection((s) => s.choose);
+  const [why, setWhy] = useState<string | null>(null);
   const spots = spotsOf(document);
   const pick = (id: string) => {
     const spot = spots.find((one) => one.part === id);
@@ -85,12 +87,13 @@ export function Parts({ document, units, solved }: Of) {
         <Choice
           label="Add a pair"
           value={null}
-          options={Object.entries(NEW)
-            .filter(([key]) => key !== "bar" || !barOf(document))
-            .map(([key, [name]]) => [key, name] as const)}
-          onChange={(key) => edited((now) => NEW[key]![1](now))}
+          options={additionsTo("corners")
+            .filter(({ id }) => id !== "bar" || !barOf(document))
+            .map(({ id, words }) => [id, words] as const)}
+          onChange={(what) => void takeAddition(what).then(setWhy)}
         />
       </div>
+      {why !== null && <Trouble role="alert">Not added: {why}</Trouble>}
       {part !== null && <Chosen key={part} {...{ document, units, solved, part }} />}
       {document.corners && <Settling {...{ document, units }} />}
     </section>

@@ -3,7 +3,7 @@
 import { useRef } from "react";
 import styled from "styled-components";
 
-import { server } from "../../api/client";
+import { type Schemas, server } from "../../api/client";
 import { type Values } from "../../figures/Curve";
 import { LEAST, show } from "../../figures/readings";
 import { useBehind } from "../../shell/behind";
@@ -15,8 +15,7 @@ import { Button } from "../../ui/controls";
 import { lengthFigure, plain, type Units, unitSign } from "../../units/tape";
 import type { Shown } from "./Cycle";
 import { saved } from "./exporting";
-import { linesOf, type Panel, ticksOf } from "./plotting";
-import { GAP, type Plotted, type Question, questionsOf } from "./questions";
+import { LEAST_GAP, linesOf, type Panel, ticksOf } from "./plotting";
 
 const Sheet = styled.svg`
   display: block;
@@ -28,6 +27,9 @@ const Sheet = styled.svg`
     fill: var(--ink);
   }
 `;
+
+type Asked = Schemas["Asked"];
+type Curve = Schemas["Curve"];
 
 const [WIDE, LEFT, GAP_X, TALL, HEAD, TITLE, FOOT] = [1160, 196, 28, 62, 24, 78, 90];
 /** On a tablet the sheet is narrower, so that its words stay as large. */
@@ -48,7 +50,7 @@ export function Curves({ document, units, solved }: Shown) {
   );
   const name = useDesign((s) => `${s.document?.name ?? ""}, revision ${s.stored?.number ?? ""}`);
   if (!solved) return <p role="status">Working it out…</p>;
-  const questions = questionsOf(document);
+  const { curves: questions } = solved.answer;
   return (
     <>
       <div className="line">
@@ -67,7 +69,7 @@ export function Curves({ document, units, solved }: Shown) {
 type Gaps = Awaited<ReturnType<typeof server.map>>["data"] | null;
 
 interface Given {
-  questions: Question[];
+  questions: Asked[];
   solved: Solved;
   units: Units;
   gaps: Gaps;
@@ -76,12 +78,12 @@ interface Given {
 }
 
 /** Where each question's head and rows stand on the sheet, and how high it is. */
-function laidOut(questions: Question[]) {
-  const placed: { asks: string; y: number; rows: { plot: Plotted; y: number }[] }[] = [];
-  for (const { asks, plots } of questions) {
+function laidOut(questions: Asked[]) {
+  const placed: { asks: string; y: number; rows: { plot: Curve; y: number }[] }[] = [];
+  for (const { asks, curves } of questions) {
     const last = placed.at(-1);
     const y = last ? last.y + HEAD + last.rows.length * TALL : TITLE;
-    placed.push({ asks, y, rows: plots.map((plot, n) => ({ plot, y: y + HEAD + n * TALL })) });
+    placed.push({ asks, y, rows: curves.map((plot, n) => ({ plot, y: y + HEAD + n * TALL })) });
   }
   const last = placed.at(-1);
   return { placed, high: last ? last.y + HEAD + last.rows.length * TALL : TITLE };
@@ -181,7 +183,7 @@ function Head(props: {
 }
 
 interface OneRow {
-  plot: Plotted;
+  plot: Curve;
   solved: Solved;
   units: Units;
   gaps: Gaps;
@@ -191,8 +193,8 @@ interface OneRow {
 
 /** The two sweeps of a column; the gap's from its coarser map. */
 function panelsOf({ plot, solved, gaps }: OneRow): [Panel, Panel] {
-  if (plot.column === GAP) {
-    const field = gaps?.fields[GAP] ?? [];
+  if (plot.column === LEAST_GAP) {
+    const field = gaps?.fields[LEAST_GAP] ?? [];
     const [ride] = [gaps ? nearestRide(gaps.travel) : 0];
     const middle = gaps ? (gaps.articulation.length - 1) / 2 : 0;
     return [
@@ -211,8 +213,8 @@ const nearestRide = (travel: number[]): number =>
   travel.reduce((best, at, n) => (Math.abs(at) < Math.abs(travel[best]!) ? n : best), 0);
 
 function bandOf({ plot, solved }: OneRow): readonly [number | null, number | null] | null {
-  if (plot.within) return plot.within;
-  const finding = plot.band ? solved.answer.findings.find((f) => f.id === plot.band) : undefined;
+  if (plot.low !== null || plot.high !== null) return [plot.low ?? null, plot.high ?? null];
+  const finding = plot.judged !== null && solved.answer.findings.find((f) => f.figure === plot.judged);
   return finding ? [finding.low, finding.high] : null;
 }
 
@@ -226,7 +228,7 @@ function Row(props: OneRow) {
   if (all.length === 0)
     return (
       <text x={16} y={y + 34} fontSize={13} fill="var(--quiet)">
-        {plot.name}: {plot.column === GAP ? "looking at the gaps…" : "none here"}
+        {plot.name}: {plot.column === LEAST_GAP ? "looking at the gaps…" : "none here"}
       </text>
     );
   const [low, high] = [Math.min(...all), Math.max(...all)];

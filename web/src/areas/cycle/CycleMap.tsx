@@ -13,7 +13,7 @@ import { Choice, Trouble } from "../../ui/controls";
 import { lengthFigure, plain, type Units, unitSign } from "../../units/tape";
 import type { Shown } from "./Cycle";
 import { PATHS } from "./paths";
-import { GAP } from "./questions";
+import { LEAST_GAP } from "./plotting";
 
 const Drawing = styled.svg`
   display: block;
@@ -52,16 +52,16 @@ const FIELDS: readonly (readonly [string, string, "mm" | "deg" | "percent"])[] =
   ["pinion_joint", "Shaft’s joint at the pinion", "deg"],
   ["shaft_slip", "Shaft’s slip drawn out", "mm"],
   ["bump_steer", "Knuckle turns left", "deg"],
-  [GAP, "Least gap has to spare", "mm"],
+  [LEAST_GAP, "Least gap has to spare", "mm"],
 ];
 
 export function CycleMap({ document, units }: Shown) {
   const [field, setField] = useState("yaw");
-  const gaps = field === GAP;
+  const gaps = field === LEAST_GAP;
   const key = JSON.stringify([document, gaps]);
   const asked = useAsked(key, (signal) => server.map({ document, gaps }, signal), 200);
   const fields = asked.key === key ? (asked.data?.fields ?? {}) : {};
-  const there = FIELDS.filter(([id]) => id === GAP || gaps || id in fields);
+  const there = FIELDS.filter(([id]) => id === LEAST_GAP || gaps || id in fields);
   return (
     <>
       <div className="line">

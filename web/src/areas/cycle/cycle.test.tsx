@@ -20,7 +20,6 @@ import { HandCheck } from "./HandCheck";
 import { Joints } from "./Joints";
 import { PATHS } from "./paths";
 import { badness, linesOf, pathOf, ticksOf } from "./plotting";
-import { questionsOf } from "./questions";
 import { Schools } from "./Schools";
 import { acrossOf, Steering } from "./Steering";
 
@@ -63,15 +62,6 @@ afterEach(() => {
 });
 
 describe("curves", () => {
-  it("are grouped by what they answer, of what the design has", () => {
-    const asks = (document: Document) => questionsOf(document).map((one) => one.asks);
-    expect(asks(tender)).toContain("Does the pinion hold?");
-    expect(asks(tender)).toContain("Does the shaft live?");
-    expect(asks(tender)).not.toContain("Does it steer?");
-    expect(asks(ahead)).toContain("Does it steer?");
-    expect(asks({ ...tender, driveshaft: null, corners: null })).not.toContain("Does the shaft live?");
-  });
-
   it("break where there is nothing, and are worst where they are farthest out", () => {
     const straight = (v: number) => v;
     expect(pathOf([0, 1, 2, 3, 4], [1, 2, null, 3, 4], straight, straight).match(/M/g)).toHaveLength(2);

@@ -3,6 +3,9 @@
 import { scalesOf, type Values } from "../../figures/Curve";
 import { f, line, type Xy } from "../../floor/geometry";
 
+/** The least gap's column: it comes with the map of gaps, in fewer poses. */
+export const LEAST_GAP = "gap_spare";
+
 export interface Panel {
   along: Values;
   values: Values;

@@ -2,13 +2,13 @@
 
 import { useState } from "react";
 
-import { NO_SERVER, reasonOf, type Schemas, server } from "../../api/client";
+import { type Schemas, server } from "../../api/client";
 import { type Document, words } from "../../document/document";
-import { useDesign } from "../../shell/design";
 import { Button, Choice, Trouble } from "../../ui/controls";
 import { increment, type Units } from "../../units/tape";
 import { Found } from "./Found";
 import { CornerPane } from "../../shell/CornerPane";
+import { takeMade } from "../../shell/taking";
 
 type Change = Schemas["LayoutIn"]["change"];
 
@@ -36,20 +36,8 @@ const locatorOf = ({ lateral }: Document): (typeof LOCATORS)[number][0] =>
 
 const isNew = (change: Change) => change.do === "add" || (change.do === "locator" && change.kind !== "none");
 
-/** Ask the core for the design so changed, and take it; asked anew where the design was edited meanwhile. */
-async function changed(change: Change, units: Units): Promise<string | null> {
-  const { document } = useDesign.getState();
-  if (!document) return null;
-  try {
-    const { data, error } = await server.layout({ document, change, increment: increment(units, "shop") });
-    if (!data) return reasonOf(error);
-    if (useDesign.getState().document !== document) return await changed(change, units);
-    useDesign.getState().edit(data.document);
-    return null;
-  } catch {
-    return NO_SERVER;
-  }
-}
+const changed = (change: Change, units: Units) =>
+  takeMade((document) => server.layout({ document, change, increment: increment(units, "shop") }));
 
 export function LayoutPane(props: { document: Document; units: Units; onClose: () => void }) {
   const { document, units, onClose } = props;

@@ -2,10 +2,12 @@
 
 import { useState } from "react";
 
+import { additionsTo } from "../../api/register";
 import type { Document } from "../../document/document";
-import { isShared, keepOutsOf, TYPICAL, withTypical, type Draft, type KeepOut } from "../../document/room";
+import { isShared, keepOutsOf, type Draft, type KeepOut } from "../../document/room";
 import type { Solid } from "../../document/solids";
-import { edited, useRoom } from "../../shell/room";
+import { useRoom } from "../../shell/room";
+import { takeAddition } from "../../shell/taking";
 import { Choice, List, Trouble } from "../../ui/controls";
 import { length, lengthFigure, type Units } from "../../units/tape";
 import { addKeepOuts, drawnAs } from "./adding";
@@ -87,16 +89,12 @@ export function Ways({ document, units }: { document: Document; units: Units }) 
         <Choice
           label="Add a typical one"
           value={null}
-          options={Object.entries(TYPICAL).map(([key, [name]]) => [key, name] as const)}
-          onChange={(which) => {
-            const had = withTypical(document, which);
-            setWhy(had ? null : "The truck’s rails are not known yet: set them under Truck.");
-            if (had) edited((now) => withTypical(now, which) ?? now);
-          }}
+          options={additionsTo("room").map(({ id, words }) => [id, words] as const)}
+          onChange={(what) => void takeAddition(what).then(setWhy)}
         />
       </div>
       <p className="quiet">Typical ones stand where they mostly are: a guess, until they are measured.</p>
-      {why !== null && <Trouble role="alert">{why}</Trouble>}
+      {why !== null && <Trouble role="alert">Not added: {why}</Trouble>}
       <Bring units={units} />
     </section>
   );

@@ -3,7 +3,7 @@ import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
 
 import type { Document } from "../../document/document";
 import {
-  found, freeId, holesOf, keepOutsOf, nearestHole, nextHole, reachOf, type Which, withChanged, withKeepOut, withMirrored, withTypical, withZone, zonedAbout, zonesOf,
+  found, freeId, holesOf, keepOutsOf, nearestHole, nextHole, reachOf, type Which, withChanged, withKeepOut, withMirrored, withZone, zonedAbout, zonesOf,
 } from "../../document/room"; // prettier-ignore
 import { useDesign } from "../../shell/design";
 import { useRoom } from "../../shell/room";
@@ -91,18 +91,6 @@ describe("keep-outs", () => {
     });
     expect(withMirrored(left, TANK)).toBe(left);
   });
-
-  it.each(["rails", "channels", "crossmember", "tank", "pan", "case", "exhaust", "openings", "floor"])(
-    "start from typical ones: %s",
-    (which) => {
-      const made = keepOutsOf(withTypical(tender, which)!);
-      expect(made.length).toBe(["rails", "channels", "openings"].includes(which) ? 2 : 1);
-    },
-  );
-
-  it.each(["rails", "channels"])("of rails that nobody knows are none: %s", (which) =>
-    expect(withTypical({ ...tender, rails: null }, which)).toBeNull(),
-  );
 });
 
 describe("a zone", () => {

@@ -3,10 +3,12 @@
 import { type SubmitEvent, useState } from "react";
 import styled from "styled-components";
 
+import { NO_SERVER, reasonOf, server } from "../../api/client";
+import { theRegister } from "../../api/register";
 import { type TruckDocument, useTruck } from "../../shell/truck";
 import { Button, Choice, Toggle, Trouble } from "../../ui/controls";
 import type { Units } from "../../units/tape";
-import { byStep, type Job, STEPS, typicalJobs, withJobs } from "./jobs";
+import { byStep, type Job, withJobs } from "./jobs";
 import { Form } from "./ReadingForm";
 
 const List = styled.ul`
@@ -38,10 +40,7 @@ export function Jobs({ truck, units }: { truck: TruckDocument; units: Units }) {
       {jobs.length === 0 ? (
         <p className="quiet">
           Nothing is listed yet: what holds the truck when an axle is out, what falls when a bolt is pulled,
-          which lines must move.{" "}
-          <Button onPress={() => void edit(withJobs(truck, typicalJobs(truck, units)))}>
-            Start from what is typical
-          </Button>
+          which lines must move. <Typical truck={truck} units={units} />
         </p>
       ) : (
         <p className="quiet">{left === 0 ? "All of it is done." : `${left} of ${jobs.length} to be done.`}</p>
@@ -63,6 +62,27 @@ export function Jobs({ truck, units }: { truck: TruckDocument; units: Units }) {
       ))}
       <JobForm truck={truck} />
     </section>
+  );
+}
+
+/** The jobs that a strip-down of this truck mostly has, put on the list to be gone through. */
+function Typical({ truck, units }: { truck: TruckDocument; units: Units }) {
+  const edit = useTruck((s) => s.edit);
+  const [why, setWhy] = useState<string | null>(null);
+  const start = async () => {
+    try {
+      const { data, error } = await server.typicalJobs({ truck, units });
+      if (data) await edit({ ...truck, jobs: data });
+      else setWhy(reasonOf(error));
+    } catch {
+      setWhy(NO_SERVER);
+    }
+  };
+  return (
+    <>
+      <Button onPress={() => void start()}>Start from what is typical</Button>
+      {why !== null && <Trouble role="alert">{why}</Trouble>}
+    </>
   );
 }
 
@@ -99,7 +119,7 @@ const FIELDS = [
 function JobForm({ truck }: { truck: TruckDocument }) {
   const edit = useTruck((s) => s.edit);
   const [texts, setTexts] = useState(NOTHING);
-  const [before, setBefore] = useState<(typeof STEPS)[number]>("Stripping");
+  const [before, setBefore] = useState("Stripping");
   const [why, setWhy] = useState<string | null>(null);
   const submit = async (event: SubmitEvent) => {
     event.preventDefault();
@@ -131,7 +151,7 @@ function JobForm({ truck }: { truck: TruckDocument }) {
       <Choice
         label="Before which step"
         value={before}
-        options={STEPS.map((step) => [step, `Before: ${step.toLowerCase()}`] as const)}
+        options={theRegister().job_steps.map((step) => [step, `Before: ${step.toLowerCase()}`] as const)}
         onChange={setBefore}
       />
       <Button type="submit">Add it</Button>
