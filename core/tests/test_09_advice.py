@@ -205,7 +205,7 @@ def ordinary(seed: int) -> Any:
         return design
 
 
-DESIGNS = int(os.environ.get("OAK_LEVER_DESIGNS", "12"))
+DESIGNS = int(os.environ.get("OAK_LEVER_DESIGNS", "8"))
 """How many designs that somebody might build are tried: `make validate` tries five hundred."""
 
 

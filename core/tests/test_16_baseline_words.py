@@ -125,7 +125,7 @@ def test_a_truck_measured_with_two_slips_comes_out_right_or_asks() -> None:
     without them, within what the readings can be off by; else it is asked for again."""
     rng = np.random.default_rng(31)
     right = asks = 0
-    for _ in range(60):
+    for _ in range(30):
         if right >= 15 and asks:
             break
         read: list[dict[str, Any]] = [dict(r) for r in EVERY]

@@ -32,10 +32,11 @@ from oak_lever.figures.forces import ATMOSPHERE_KPA, POLYTROPIC, coil, gas, push
 from oak_lever.figures.instead import instead
 from oak_lever.figures.ridden import bar_rate, bar_stiffness
 from oak_lever.figures.sit import SEATS_MM, Load, Sitting
-from oak_lever.figures.struts import GRAVITY, sprung_weight
+from oak_lever.figures.struts import sprung_weight
 from oak_lever.judge.check import Check
 from oak_lever.judge.parts import checks
 from oak_lever.move.running import Want
+from oak_lever.units import GRAVITY
 
 TENDER, SCREE, TARN, GHYLL = (
     design_from(json.loads((DEMO / f"{name}-rear.json").read_text()))

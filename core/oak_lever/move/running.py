@@ -35,6 +35,8 @@ from oak_lever.units import Units
 _STEPS = (1, 2, 3, 4, 6, 8, 12, 16, 24, 32, 48, 64)
 _ROUNDS = 12
 _NOTHING_MOVED_MM = 30.0
+_NUDGE_MM = 0.25
+"""Slopes are taken over so much either way: the error is of the third derivative, the rounding far below."""
 
 
 @dataclass(frozen=True)
@@ -242,13 +244,11 @@ def _solved(tried: Sequence[_Tried], eyes: Sequence[Eye], goals: Sequence[float]
         if short < 0.02:
             return move
         slope = np.empty((len(tried), len(eyes)))
-        for n in range(len(eyes)):
-            nudged = move.copy()
-            nudged[n] += 0.5
-            there = _values(tried, eyes, nudged)
-            if there is None:
+        for n, along in enumerate(np.eye(len(eyes))):
+            ahead, back = (_values(tried, eyes, move + by * along) for by in (_NUDGE_MM, -_NUDGE_MM))
+            if ahead is None or back is None:
                 return best
-            slope[:, n] = (there - here) / 0.5
+            slope[:, n] = (ahead - back) / (2.0 * _NUDGE_MM)
         want = wanted - here + slope @ move
         move = np.clip(np.linalg.lstsq(slope, want, rcond=1e-6)[0], -PULL_WITHIN_MM, PULL_WITHIN_MM)
     return best
