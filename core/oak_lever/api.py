@@ -5,9 +5,9 @@ from oak_lever.baseline.figures import Baseline, baseline
 from oak_lever.baseline.words import BaselineFigure, Told, Unsettled, told
 from oak_lever.batch import figures_of_many, mount_names, mounts_of
 from oak_lever.caution import BRIEF, WHOLE
-from oak_lever.clear.brought import Brought, FileUnit, from_dxf, from_stl
-from oak_lever.clear.clearances import GRID, MOST_GRID, Clearances, Gap, clearances, gaps_here
-from oak_lever.clear.standing import (
+from oak_lever.clearance.clearances import GRID, MOST_GRID, Clearances, Gap, clearances, gaps_here
+from oak_lever.clearance.imports import FileUnit, Imported, from_dxf, from_stl
+from oak_lever.clearance.standing import (
     BRACKET_MM,
     BareTube,
     Envelope,
@@ -19,8 +19,8 @@ from oak_lever.clear.standing import (
     under,
     with_station,
 )
-from oak_lever.clear.travel import UP_SHARES, Budget, budget
-from oak_lever.clear.zones import unknown_mounts
+from oak_lever.clearance.travel import UP_SHARES, Budget, budget
+from oak_lever.clearance.zones import unknown_mounts
 from oak_lever.cycle import MOST_STEPS, STEPS, Cycle, Look, Sweep, cycle, look
 from oak_lever.design.added import Addition, added, additions
 from oak_lever.design.faults import Fault, Refused
@@ -30,11 +30,11 @@ from oak_lever.design.room import Solid
 from oak_lever.design.start import Known, LayoutName
 from oak_lever.design.types import Design, School, Use
 from oak_lever.design.values import Band, Bands, Point
+from oak_lever.figures.corner_columns import bar_rate
 from oak_lever.figures.curves import Asked, curves_of
 from oak_lever.figures.instead import Instead, instead
 from oak_lever.figures.links import LinkFigures, Separation, link_figures, separation
 from oak_lever.figures.register import BY_ID, COLUMNS, FIGURES, USES, Column, Figure
-from oak_lever.figures.ridden import bar_rate
 from oak_lever.figures.sit import (
     RATES_N_MM,
     TURN_MM,
@@ -69,6 +69,7 @@ from oak_lever.move.compare import Variant, variants
 from oak_lever.move.converge import Hole, NoCrossing, holes
 from oak_lever.move.coordinates import placed
 from oak_lever.move.copied import Brackets, Copied, Onto, onto_housing
+from oak_lever.move.corner_moves import CornerPulled, Want, corner_slopes, pull_corner
 from oak_lever.move.cures import cures
 from oak_lever.move.effects import Effect, all_effects, effects
 from oak_lever.move.hand import HandCheck, hand_check
@@ -76,7 +77,6 @@ from oak_lever.move.layout import LinkKind, Locator, Side, with_kind, with_link,
 from oak_lever.move.offers import Cure, Worsened
 from oak_lever.move.placing import shock_places
 from oak_lever.move.pull import Pulled, Wanted, pull
-from oak_lever.move.running import RunPulled, Want, run_pull, run_slopes
 from oak_lever.move.schools import school_says
 from oak_lever.move.settle import Settled, settle
 from oak_lever.move.since import Moved, since
@@ -143,12 +143,12 @@ __all__ = [
     "Baseline",
     "BaselineFigure",
     "Brackets",
-    "Brought",
     "Budget",
     "Change",
     "Clearances",
     "Column",
     "Copied",
+    "CornerPulled",
     "Cure",
     "Cycle",
     "Design",
@@ -165,6 +165,7 @@ __all__ = [
     "Gap",
     "HandCheck",
     "Hole",
+    "Imported",
     "Inflated",
     "Instead",
     "Job",
@@ -191,7 +192,6 @@ __all__ = [
     "Pulled",
     "Ranked",
     "Refused",
-    "RunPulled",
     "Rung",
     "Rungs",
     "School",
@@ -237,6 +237,7 @@ __all__ = [
     "changes",
     "clearances",
     "clearing",
+    "corner_slopes",
     "csv_of",
     "cures",
     "curves_of",
@@ -276,13 +277,12 @@ __all__ = [
     "pdf",
     "placed",
     "pull",
+    "pull_corner",
     "ranked",
     "read_design",
     "read_truck",
     "resolved",
     "room_dxf",
-    "run_pull",
-    "run_slopes",
     "school_says",
     "separation",
     "settle",

@@ -10,12 +10,12 @@ import numpy as np
 from numpy.typing import NDArray
 
 from oak_lever.design.types import Design
-from oak_lever.figures.held import Edges, edges_of, held_by, left_by_each
+from oak_lever.figures.allowed import Edges, allowed_where, edges_of, left_by_each
+from oak_lever.figures.corner_columns import Columns, corner_columns
 from oak_lever.figures.joints import joint_names, misalignment, turned_in
 from oak_lever.figures.links import link_figures, separation
-from oak_lever.figures.ridden import Columns, ridden
 from oak_lever.figures.rows import COLUMNS, ROW_OF, setting_of, table
-from oak_lever.figures.running import Running, running
+from oak_lever.figures.running_gear import RunningGear, running_gear
 from oak_lever.figures.statics import side_load
 from oak_lever.figures.struts import Travelled
 from oak_lever.motion.freedom import Strained, strained
@@ -69,7 +69,7 @@ class Swept:
     def allowed(self) -> NDArray[np.bool_]:
         """(D, P) the poses that are reached and that bump stops and straps let it come to: what a figure that is judged
         anywhere in travel and articulation is judged over."""
-        return held_by(self.left, self.traced.reached)
+        return allowed_where(self.left, self.traced.reached)
 
     @cached_property
     def left(self) -> Floats:
@@ -111,12 +111,12 @@ class Sweep:
     turned: Floats
     reached: NDArray[np.bool_]
     state: Floats
-    runs: Callable[[], Running] | None = None
+    runs: Callable[[], RunningGear] | None = None
 
     @cached_property
-    def running(self) -> Running:
+    def running_gear(self) -> RunningGear:
         """Shaft, steering, shocks, stops and straps in these rows."""
-        return self.runs() if self.runs else Running({}, {})
+        return self.runs() if self.runs else RunningGear({}, {})
 
     @cached_property
     def columns(self) -> dict[str, Floats]:
@@ -142,7 +142,7 @@ class Sweep:
             "reached": reached,
             **{name: values[n] for name, values in plain.items() if name not in ("travel", "articulation")},
             "misalignment": {name: values[n] for name, values in joints.items()} if reached else None,
-            **self.running.row(n, reached),
+            **self.running_gear.row(n, reached),
         }
 
 
@@ -160,15 +160,15 @@ class Cycle:
     heave: Sweep
     articulation: Sweep
     stops: dict[str, list[float | None]]
-    running: Callable[[], Running]
+    running_gear: Callable[[], RunningGear]
     here: Sweep | None = None
 
     @cached_property
     def columns(self) -> Columns:
         """Every column of what runs with the axle, over all poses that were solved, by name; see `figures.ridden`."""
-        whole = self.running()
+        whole = self.running_gear()
         single = dict(whole.columns)
-        return single | ridden(self.design, self.swept.mechanism, self.swept.traced, self.swept.places.heave)
+        return single | corner_columns(self.design, self.swept.mechanism, self.swept.traced, self.swept.places.heave)
 
     @property
     def located(self) -> bool:
@@ -223,7 +223,7 @@ def cycle(design: Design, steps: int = STEPS, here: tuple[float, float] | None =
     """
     swept = sweep_many(design, mechanism_of(design), steps, here)
     traced, places = swept.traced, swept.places
-    whole = cache(lambda: running(design, swept.mechanism, traced))
+    whole = cache(lambda: running_gear(design, swept.mechanism, traced))
 
     def sweep(at: Ints) -> Sweep:
         runs = (lambda: whole().at(at)) if _runs(design) else None
@@ -247,10 +247,10 @@ def look(design: Design, travel_mm: float, articulation_deg: float) -> Look:
     figures, turned = table(traced, setting_of(design)), misalignment(mechanism, traced.state)
     here = Sweep(
         figures[:, 0, -1:], joint_names(mechanism), turned[:, 0, -1:], traced.reached[0, -1:], traced.state[0, -1:],
-        (lambda: running(design, mechanism, traced).at(np.array([-1]))) if _runs(design) else None,
+        (lambda: running_gear(design, mechanism, traced).at(np.array([-1]))) if _runs(design) else None,
     )  # fmt: skip
-    columns = dict(running(design, mechanism, traced).columns) if _runs(design) else {}
-    columns |= ridden(design, mechanism, traced, np.array([0]))
+    columns = dict(running_gear(design, mechanism, traced).columns) if _runs(design) else {}
+    columns |= corner_columns(design, mechanism, traced, np.array([0]))
     return Look(design, mechanism, here, columns)
 
 

@@ -22,10 +22,10 @@ def warm() -> None:
 
 def _measure() -> None:
     """The distance of two balls, and of a point from an outline that is not convex, once."""
-    from oak_lever.clear.clearances import Table
-    from oak_lever.clear.parts import Body, Pair, Solid
-    from oak_lever.clear.solids import ball
-    from oak_lever.clear.within import outside
+    from oak_lever.clearance.clearances import Table
+    from oak_lever.clearance.parts import Body, Pair, Solid
+    from oak_lever.clearance.solids import ball
+    from oak_lever.clearance.within import outside
     from oak_lever.design.room import Prism
 
     still = Body(np.eye(3)[None], np.zeros((1, 3)))

@@ -25,7 +25,7 @@ from oak_lever.api import (
     truck_data,
     truck_from,
 )
-from oak_lever.clear.clearances import gaps_of
+from oak_lever.clearance.clearances import gaps_of
 from oak_lever.design.start import drawn_start
 from oak_lever.motion.mechanism import mechanism_of
 from oak_lever.move.buildable import in_the_way

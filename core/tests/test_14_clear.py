@@ -8,9 +8,9 @@ import numpy as np
 import pytest
 from designs import DEMO, run
 
-from oak_lever.clear.clearances import Gap, Table, clearances, gaps_here
-from oak_lever.clear.parts import Body, Pair, Solid
-from oak_lever.clear.solids import Piece, convex_parts, groups_of, pieces_of, tire
+from oak_lever.clearance.clearances import Gap, Table, clearances, gaps_here
+from oak_lever.clearance.parts import Body, Pair, Solid
+from oak_lever.clearance.solids import Piece, convex_parts, groups_of, pieces_of, tire
 from oak_lever.cycle import cycle, look
 from oak_lever.design.faults import Refused
 from oak_lever.design.gallery import LAYOUTS, layout

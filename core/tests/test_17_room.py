@@ -11,11 +11,11 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from oak_lever.api import Wanted, cures, cycle, design_from, findings, parts_of, placed, pull, read_design, settle
-from oak_lever.clear.clearances import clearances, gaps_of, two_of
-from oak_lever.clear.standing import envelopes, stations, tubes, under, with_station
-from oak_lever.clear.travel import budget
-from oak_lever.clear.within import nearest_place, outside
-from oak_lever.clear.zones import left_zones, unknown_mounts
+from oak_lever.clearance.clearances import clearances, gaps_of, two_of
+from oak_lever.clearance.standing import envelopes, stations, tubes, under, with_station
+from oak_lever.clearance.travel import budget
+from oak_lever.clearance.within import nearest_place, outside
+from oak_lever.clearance.zones import left_zones, unknown_mounts
 from oak_lever.design.room import Box, Holes, Hull, Prism, RoundPath
 from oak_lever.motion.mechanism import mechanism_of
 from oak_lever.move.buildable import in_the_way

@@ -27,8 +27,8 @@ from oak_lever.api import (
     read_design,
     room_dxf,
 )  # fmt: skip
-from oak_lever.clear.brought import MOST_CORNERS
-from oak_lever.clear.within import outside
+from oak_lever.clearance.imports import MOST_CORNERS
+from oak_lever.clearance.within import outside
 from oak_lever.design.room import Hull
 
 FELL = read_design((DEMO / "fell-tender-rear.json").read_bytes())
@@ -102,8 +102,8 @@ def test_a_hull_holds_every_corner_to_half_a_millimeter_where_so_many_corners_do
 def test_a_shape_of_a_quarter_million_triangles_takes_no_more_than_its_corners_do() -> None:
     done = subprocess.run([sys.executable, "-c", """
 import resource, sys
-from oak_lever.clear.brought import from_stl
-from oak_lever.clear.within import outside
+from oak_lever.clearance.imports import from_stl
+from oak_lever.clearance.within import outside
 import numpy as np
 from oak_lever.design.room import Hull
 outside(Hull(kind="hull", points=((0, 0, 0), (1, 0, 0), (0, 1, 0), (0, 0, 1))), np.zeros((1, 3)))

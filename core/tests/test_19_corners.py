@@ -18,24 +18,24 @@ from oak_lever.api import (
     findings,
     ladder,
     look,
+    pull_corner,
     read_design,
-    run_pull,
     shock_places,
     spaced,
 )
-from oak_lever.clear.clearances import clearances, gaps_of
+from oak_lever.clearance.clearances import clearances, gaps_of
 from oak_lever.design.faults import Refused
 from oak_lever.design.gallery import layout
-from oak_lever.design.running import Air, Shock, Spring, Stop
+from oak_lever.design.running_gear import Air, Shock, Spring, Stop
 from oak_lever.design.types import Design
+from oak_lever.figures.corner_columns import bar_rate, bar_stiffness
 from oak_lever.figures.forces import ATMOSPHERE_KPA, POLYTROPIC, coil, gas, pushed, shut_in, stopped, volume_at
 from oak_lever.figures.instead import instead
-from oak_lever.figures.ridden import bar_rate, bar_stiffness
 from oak_lever.figures.sit import SEATS_MM, Load, Sitting
 from oak_lever.figures.struts import sprung_weight
 from oak_lever.judge.check import Check
 from oak_lever.judge.parts import checks
-from oak_lever.move.running import Want
+from oak_lever.move.corner_moves import Want
 from oak_lever.units import GRAVITY
 
 TENDER, SCREE, TARN, GHYLL = (
@@ -240,7 +240,7 @@ def test_the_ladder_is_in_order_and_where_lengths_say() -> None:
                 here = cycle(farther, here=(sign * rung.at, 0.0)).here
                 assert here is not None
                 listed = "stops" if "bump" in rung.part else "straps" if "strap" in rung.part else "shocks"
-                length = here.running.struts[listed][rung.part]["length"][0]  # type: ignore[index]
+                length = here.running_gear.struts[listed][rung.part]["length"][0]  # type: ignore[index]
                 part = next(one for one in getattr(design.corners, listed) if one.id == rung.part)
                 level = {
                     "solid": "solid",
@@ -439,7 +439,7 @@ def test_places_for_a_shock_leave_it_its_reserve() -> None:
 
 
 def test_a_pull_gives_what_is_asked_by_the_least_movement() -> None:
-    pulled = run_pull(TENDER, [Want("stroke_droop coilover-left", 10.0)])
+    pulled = pull_corner(TENDER, [Want("stroke_droop coilover-left", 10.0)])
     assert pulled.met
     assert pulled.got[0] == pytest.approx(10.0, abs=0.05)
     assert by_id(design_from(pulled.document))["stroke_droop coilover-left"].value == pytest.approx(10.0, abs=0.1)
@@ -447,9 +447,9 @@ def test_a_pull_gives_what_is_asked_by_the_least_movement() -> None:
     locked = changed(TENDER, lambda data: data.update(locks={
         f"coilover-{side}.{end}": "xyz" for side in ("left", "right") for end in ("frame", "axle")}))  # fmt: skip
     with pytest.raises(ValueError, match="free to move"):
-        run_pull(locked, [Want("stroke_droop coilover-left", 10.0)])
+        pull_corner(locked, [Want("stroke_droop coilover-left", 10.0)])
     with pytest.raises(ValueError, match="no figure"):
-        run_pull(TENDER, [Want("stroke_droop nothing", 10.0)])
+        pull_corner(TENDER, [Want("stroke_droop nothing", 10.0)])
 
 
 # bodies

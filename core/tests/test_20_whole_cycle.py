@@ -150,7 +150,9 @@ def test_the_map_is_of_the_cycle_and_holds_what_stops_allow() -> None:
             for name in ("yaw", "axle_y", "caster_change"):
                 assert found.fields[name][row, column] == pytest.approx(float(here.columns[name][0]), abs=1e-6)
             for name in ("case_joint", "bump_steer"):
-                assert found.fields[name][row, column] == pytest.approx(float(here.running.columns[name][0]), abs=1e-6)
+                assert found.fields[name][row, column] == pytest.approx(
+                    float(here.running_gear.columns[name][0]), abs=1e-6
+                )
             reserve = min(28.0 - float(values[0]) for values in here.joints.values())
             assert found.fields["joint_reserve"][row, column] == pytest.approx(reserve, abs=1e-6)
     assert not found.allowed[-1, -1]

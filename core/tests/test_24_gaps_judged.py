@@ -24,8 +24,8 @@ from oak_lever.api import (
 from oak_lever.api import (
     placed as placed_at,
 )
-from oak_lever.clear.depth import Placed, overlap
-from oak_lever.clear.solids import Piece, ball
+from oak_lever.clearance.depth import Placed, overlap
+from oak_lever.clearance.solids import Piece, ball
 from oak_lever.design.gallery import layout
 from oak_lever.design.reader import design_data
 

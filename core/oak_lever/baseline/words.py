@@ -11,7 +11,7 @@ from oak_lever.baseline.direct import direct_figures
 from oak_lever.baseline.figures import Baseline, baseline
 from oak_lever.baseline.placement import Placed, place
 from oak_lever.baseline.spread import Spread, sigma_of
-from oak_lever.design.running import Driveshaft
+from oak_lever.design.running_gear import Driveshaft
 from oak_lever.design.types import Design
 from oak_lever.truck.types import Angle, Distance, Height, Scale, Truck
 from oak_lever.units import MM_PER_INCH, Units, length

@@ -10,12 +10,12 @@ from math import radians, sin
 from typing import Any, Literal
 
 from oak_lever.design.axle import Rails
+from oak_lever.design.cross_checks import BAR_IDS, FIXED_IDS
 from oak_lever.design.faults import Fault, Refused
 from oak_lever.design.reader import design_data, design_from
 from oak_lever.design.room import GAP_MM, MOVING_GAP_MM
 from oak_lever.design.types import Design
 from oak_lever.design.values import Point
-from oak_lever.design.whole import BAR_IDS, FIXED_IDS
 from oak_lever.units import GRAVITY
 
 Data = dict[str, Any]

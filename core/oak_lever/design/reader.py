@@ -4,9 +4,9 @@ import json
 from collections.abc import Iterator, Mapping
 from typing import Any
 
+from oak_lever.design.cross_checks import LATERAL_IDS, faults_between
 from oak_lever.design.faults import Fault, Refused, not_finite, parse, too_deep, validated
 from oak_lever.design.types import Design
-from oak_lever.design.whole import LATERAL_IDS, faults_between
 
 
 def read_design(text: str | bytes) -> Design:

@@ -5,11 +5,11 @@ from typing import Any
 
 from pydantic import ValidationError
 
+from oak_lever.design.cross_checks import faults_between
 from oak_lever.design.faults import Refused
 from oak_lever.design.reader import design_data, design_from
 from oak_lever.design.types import Design
 from oak_lever.design.values import Part
-from oak_lever.design.whole import faults_between
 
 Path = tuple[str | int, ...]
 

@@ -12,7 +12,7 @@ from oak_lever.design.axle import Axle, Rails, Travel, Vehicle
 from oak_lever.design.hand import HandReading
 from oak_lever.design.links import AnyLink, Lateral
 from oak_lever.design.room import Room
-from oak_lever.design.running import Corners, Driveshaft, Steering
+from oak_lever.design.running_gear import Corners, Driveshaft, Steering
 from oak_lever.design.values import Bands, Joints, Name, Notes, Part
 
 Use = Literal["crawling", "trail", "street", "strip", "desert"]

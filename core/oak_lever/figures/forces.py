@@ -4,7 +4,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from oak_lever.design.running import Air, Shock, Spring, Stop
+from oak_lever.design.running_gear import Air, Shock, Spring, Stop
 from oak_lever.motion.mechanism import Floats
 
 ATMOSPHERE_KPA = 101.325

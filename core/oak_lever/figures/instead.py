@@ -8,7 +8,7 @@ from typing import Any
 import numpy as np
 
 from oak_lever.design.reader import design_data
-from oak_lever.design.running import Shock, Spring
+from oak_lever.design.running_gear import Shock, Spring
 from oak_lever.design.types import Design
 from oak_lever.figures.forces import pressed_by
 from oak_lever.figures.sit import LB_IN, Along, Sitting, resprung, shocks_of, with_shocks

@@ -6,7 +6,7 @@ from math import pi, sqrt
 
 import numpy as np
 
-from oak_lever.design.running import Shock, Spring, Stop
+from oak_lever.design.running_gear import Shock, Spring, Stop
 from oak_lever.design.types import Design
 from oak_lever.figures.forces import pressed_by, pushed, slider_stops, sprung
 from oak_lever.figures.struts import Travelled, sprung_weight

@@ -6,7 +6,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from oak_lever.design.axle import Axle
-from oak_lever.design.running import Kingpin, Steering
+from oak_lever.design.running_gear import Kingpin, Steering
 from oak_lever.motion.mechanism import Floats
 from oak_lever.motion.trace import Poses, rotations
 from oak_lever.motion.vectors import cross

@@ -10,7 +10,7 @@ from typing import Any, Literal
 
 import numpy as np
 
-from oak_lever.design.running import Shock, Stop, Strap
+from oak_lever.design.running_gear import Shock, Stop, Strap
 from oak_lever.design.types import Design
 from oak_lever.figures.forces import pushed
 from oak_lever.motion.mechanism import Floats, Mechanism

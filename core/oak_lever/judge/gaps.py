@@ -1,9 +1,9 @@
 """Parts that come nearer to each other than is wanted, or meet, judged like any other figure."""
 
-from oak_lever.clear.clearances import Gap, gaps_of
-from oak_lever.clear.depth import deepest
-from oak_lever.clear.travel import Way, meets_from
-from oak_lever.clear.within import bounds_of_solid
+from oak_lever.clearance.clearances import Gap, gaps_of
+from oak_lever.clearance.depth import deepest
+from oak_lever.clearance.travel import Way, meets_from
+from oak_lever.clearance.within import bounds_of_solid
 from oak_lever.design.parts import across, part_said
 from oak_lever.design.remembered import remembered
 from oak_lever.design.types import Design

@@ -6,7 +6,7 @@ from typing import Literal
 
 import numpy as np
 
-from oak_lever.clear.travel import straight
+from oak_lever.clearance.travel import straight
 from oak_lever.design.axle import Travel
 from oak_lever.design.types import Design
 from oak_lever.figures.driveline import driveline

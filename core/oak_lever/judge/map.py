@@ -5,13 +5,13 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
-from oak_lever.clear.clearances import spare_along
+from oak_lever.clearance.clearances import spare_along
 from oak_lever.cycle import Swept
 from oak_lever.design.types import Design
-from oak_lever.figures.held import held
+from oak_lever.figures.allowed import held
 from oak_lever.figures.joints import joint_names, misalignment
 from oak_lever.figures.rows import ROW_OF, setting_of, table
-from oak_lever.figures.running import running
+from oak_lever.figures.running_gear import running_gear
 from oak_lever.judge.house import joint_kind
 from oak_lever.motion.mechanism import Floats, mechanism_of
 from oak_lever.motion.trace import Plan, trace
@@ -60,7 +60,7 @@ def whole_map(design: Design, travels: int = TRAVELS, twists: int = TWISTS) -> M
         limits = np.array([joint_kind(design, entries[name]).limit for name in joint_names(mechanism)])
         fields["joint_reserve"] = (limits[:, None] - turned).min(axis=0)[places]
     if design.driveshaft or design.steering:
-        fields |= {name: values[places] for name, values in running(design, mechanism, traced).columns.items()}
+        fields |= {name: values[places] for name, values in running_gear(design, mechanism, traced).columns.items()}
     allowed = held(design, mechanism, traced.state)[0][places] & traced.reached[0][places]
     known = {name: values for name, values in fields.items() if not np.isnan(values).all()}
     return Map(up, across, known, allowed)

@@ -8,7 +8,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from oak_lever.cycle import Swept
-from oak_lever.figures.held import at_part, part_left
+from oak_lever.figures.allowed import at_part, part_left
 from oak_lever.figures.joints import swing
 from oak_lever.figures.links import link_angles, separations
 from oak_lever.figures.register import AXLE, At, Figure, Own, Range

@@ -8,11 +8,11 @@ import numpy as np
 
 from oak_lever.cycle import Cycle
 from oak_lever.design.parts import parts_of, words_of
-from oak_lever.design.running import Shock, Stop, Strap
+from oak_lever.design.running_gear import Shock, Stop, Strap
 from oak_lever.design.types import Design
+from oak_lever.figures.corner_columns import Columns, corner_columns
 from oak_lever.figures.register import PARTS, Figure, Limits, Of, Own, Read
-from oak_lever.figures.ridden import Columns, ridden
-from oak_lever.figures.running import running
+from oak_lever.figures.running_gear import running_gear
 from oak_lever.figures.sit import Sitting
 from oak_lever.figures.struts import struts_of
 from oak_lever.judge.check import FIX, GOOD, ROUNDING, SEVERITIES, STOP, WIDER, Check, band_of
@@ -297,8 +297,8 @@ def within(cycled: Cycle, values: Floats) -> Floats:
 def _columns(cycled: Cycle, design: Design, only: str | None) -> Columns:
     swept = cycled.swept
     if only in ("shaft", "drag-link"):
-        return dict(running(design, swept.mechanism, swept.traced, only=only).columns)
-    return ridden(design, swept.mechanism, swept.traced, swept.places.heave, only)
+        return dict(running_gear(design, swept.mechanism, swept.traced, only=only).columns)
+    return corner_columns(design, swept.mechanism, swept.traced, swept.places.heave, only)
 
 
 def _column(figure: Figure, part: str = "") -> str:

@@ -5,7 +5,7 @@ from collections.abc import Iterator
 from functools import cached_property
 from math import isfinite, isnan
 
-from oak_lever.clear.zones import IN_MM, Left, left_zones
+from oak_lever.clearance.zones import IN_MM, Left, left_zones
 from oak_lever.cycle import Cycle, cycle
 from oak_lever.design.parts import across, parts_of, words_of
 from oak_lever.design.remembered import remembered

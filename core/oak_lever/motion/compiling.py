@@ -15,7 +15,7 @@ COMPILED = os.environ.get("OAK_LEVER_COMPILED", "1") != "0"
 
 _HERE = Path(__file__).resolve().parent
 SOURCES = (
-    *sorted((_HERE / "kernel").glob("*.py")), _HERE.parent / "clear" / "kernel.py", _HERE / "compiling.py",
+    *sorted((_HERE / "kernel").glob("*.py")), _HERE.parent / "clearance" / "kernel.py", _HERE / "compiling.py",
     _HERE.parent / "tolerances.py",
 )  # fmt: skip
 """Everything that the compiled code depends on: functions are compiled into each other, tolerances into all of them."""

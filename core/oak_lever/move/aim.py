@@ -124,7 +124,7 @@ def _soft_said(shaft: Aim, soft: float) -> str:
 def _angles(design: Design) -> Angles:
     cycled = cycle(design)
     row = cycled.ride.rows()[0]
-    over = [one for one in cycled.heave.running.columns["shaft_unsteady"].tolist() if not isnan(one)]
+    over = [one for one in cycled.heave.running_gear.columns["shaft_unsteady"].tolist() if not isnan(one)]
     return Angles(
         design.axle.pinion.angle, row["case_joint"], row["pinion_joint"], row["case_joint"] - row["pinion_joint"],
         row["shaft_unsteady"], max(over, default=None), design.axle.caster,

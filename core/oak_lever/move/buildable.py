@@ -11,9 +11,9 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
-from oak_lever.clear.parts import housing_of
-from oak_lever.clear.within import bounds_of_solid, outside
-from oak_lever.clear.zones import zones_of
+from oak_lever.clearance.parts import housing_of
+from oak_lever.clearance.within import bounds_of_solid, outside
+from oak_lever.clearance.zones import zones_of
 from oak_lever.design.parts import Spot, parts_of
 from oak_lever.design.remembered import remembered
 from oak_lever.design.room import MOVING_GAP_MM, Holes, KeepOut

@@ -9,7 +9,7 @@ from itertools import islice
 
 import numpy as np
 
-from oak_lever.clear.clearances import Gap, gaps_of, two_of
+from oak_lever.clearance.clearances import Gap, gaps_of, two_of
 from oak_lever.design.faults import Refused
 from oak_lever.design.links import WALL_MM
 from oak_lever.design.parts import parts_of
@@ -22,11 +22,11 @@ from oak_lever.motion.mechanism import Floats
 from oak_lever.move.bounds import CURE_WITHIN_MM
 from oak_lever.move.buildable import builds
 from oak_lever.move.coordinates import Space, placed, spots, twin_of
+from oak_lever.move.corner_moves import Eye, can_stand, eyes_of
 from oak_lever.move.near import brought_nearer
 from oak_lever.move.offers import Cure
-from oak_lever.move.others import Other
 from oak_lever.move.price import priced
-from oak_lever.move.running import Eye, can_stand, eyes_of
+from oak_lever.move.remedies import Remedy
 from oak_lever.move.words import Shift, shift_said
 from oak_lever.move.zones import hops
 from oak_lever.units import Units, length
@@ -94,7 +94,7 @@ def _sound(before: Verdicts, one: _Found, units: Units) -> Iterator[Cure]:
     """The cure, where it makes no new stop and brings nothing else too near."""
     if not brought_nearer(before.design, one.design):
         price = f"{one.price} That leaves {length(one.gap, units)} between them.".strip()
-        yield from priced(before, Other(one.words, price, one.design, one.shifts))
+        yield from priced(before, Remedy(one.words, price, one.design, one.shifts))
 
 
 def _least(does: Callable[[int], bool], most: int) -> int:

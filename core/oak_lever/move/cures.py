@@ -21,12 +21,12 @@ from oak_lever.move.bounds import CURE_WITHIN_MM
 from oak_lever.move.buildable import builds
 from oak_lever.move.clearing import clearing
 from oak_lever.move.coordinates import Space, placed
+from oak_lever.move.corner_moves import corner_cures
 from oak_lever.move.effects import figure_slopes
 from oak_lever.move.near import spared
 from oak_lever.move.offers import Cure
-from oak_lever.move.others import Other, others
 from oak_lever.move.price import SEEN, priced
-from oak_lever.move.running import run_cures
+from oak_lever.move.remedies import Remedy, remedies
 from oak_lever.move.words import Shift, shift_said
 from oak_lever.move.zones import hops, into_zone
 from oak_lever.units import Units
@@ -60,7 +60,7 @@ def cures(design: Design, finding: str, increment_mm: float, units: Units = "mm"
         places = into_zone(design, check.part, increment_mm, units)
         return spared(design, (c for place in places for c in priced(before, place, finding)), units, most)
     if check.figure.of != "design":
-        return spared(design, run_cures(before, check, increment_mm, units), units, most)
+        return spared(design, corner_cures(before, check, increment_mm, units), units, most)
     found: list[Cure] = []
     if check.value is not None and finding in before.judged.figures:
         found = _Search(_space(design), before, check, increment_mm, units).run()
@@ -68,7 +68,7 @@ def cures(design: Design, finding: str, increment_mm: float, units: Units = "mm"
     found.sort(key=_cost)
     found = spared(design, found, units, most)
     if not found or check.grave == STOP:
-        every = others(before, check, increment_mm, units)
+        every = remedies(before, check, increment_mm, units)
         rest = (c for other in every for c in priced(before, other, finding, nearer=False))
         found += spared(design, rest, units, most)
     found.sort(key=lambda cure: not cure.meets)
@@ -232,7 +232,7 @@ class _Search:
             Shift(c.axis, c.mounts, float(by)) for c, by in zip(self.space.free, one.move, strict=True) if by != 0.0
         )
         words = " and ".join(shift_said(self.space.design, shift, self.units) for shift in shifts)
-        yield from priced(self.before, Other(words, "", moved, shifts), self.check.id)
+        yield from priced(self.before, Remedy(words, "", moved, shifts), self.check.id)
 
 
 def _whole(steps: float) -> int:

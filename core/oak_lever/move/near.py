@@ -3,7 +3,7 @@
 from collections.abc import Iterable
 from dataclasses import replace
 
-from oak_lever.clear.clearances import Gap, gaps_of
+from oak_lever.clearance.clearances import Gap, gaps_of
 from oak_lever.cycle import cycle
 from oak_lever.design.parts import part_said
 from oak_lever.design.reader import design_from

@@ -10,7 +10,7 @@ from oak_lever.cycle import Cycle
 from oak_lever.design.faults import Refused
 from oak_lever.design.links import Link
 from oak_lever.design.parts import Spot, parts_of
-from oak_lever.design.running import Shock
+from oak_lever.design.running_gear import Shock
 from oak_lever.design.types import Design
 from oak_lever.design.values import Point
 from oak_lever.figures.struts import Eyes
@@ -18,11 +18,11 @@ from oak_lever.judge.parts import within
 from oak_lever.judge.verdicts import Verdicts, verdicts_on
 from oak_lever.motion.mechanism import Floats
 from oak_lever.move.coordinates import AXES, placed, twin_of
+from oak_lever.move.corner_moves import can_stand
 from oak_lever.move.near import spared
 from oak_lever.move.offers import Cure
-from oak_lever.move.others import Other
 from oak_lever.move.price import priced
-from oak_lever.move.running import can_stand
+from oak_lever.move.remedies import Remedy
 from oak_lever.move.words import Shift
 from oak_lever.units import Units, length
 
@@ -148,7 +148,7 @@ def _offer(
     words = _words(design, shock, place, spots, at, units)
     spare = length(place.spare, units)
     price = f"{100.0 * place.used:.0f} % of the stroke is used; {spare} more than needed is left in bump."
-    yield from priced(before, Other(words, price, changed, tuple(shifts)))
+    yield from priced(before, Remedy(words, price, changed, tuple(shifts)))
 
 
 def _words(

@@ -10,7 +10,7 @@ from oak_lever.judge.check import GOOD, STOP, Check
 from oak_lever.judge.judged import compared
 from oak_lever.judge.verdicts import Verdicts, verdicts_on
 from oak_lever.move.offers import Cure, Worsened
-from oak_lever.move.others import Other
+from oak_lever.move.remedies import Remedy
 from oak_lever.move.words import sentence
 
 SEEN: dict[Unit, float] = {
@@ -19,7 +19,7 @@ SEEN: dict[Unit, float] = {
 """The least change of a figure that a shop can see."""
 
 
-def priced(before: Verdicts, other: Other, finding: str | None = None, nearer: bool = True) -> Iterator[Cure]:
+def priced(before: Verdicts, other: Remedy, finding: str | None = None, nearer: bool = True) -> Iterator[Cure]:
     """The changed design with its price, judged anew; nothing where it makes a new stop, or does not help the finding
     that it is for: that is to be less grave, or (`nearer`) nearer to its band by what can be seen. It `meets` where the
     finding is one no longer."""
@@ -71,7 +71,7 @@ def worsened(before: Verdicts, after: Verdicts, finding: str | None) -> tuple[Wo
     return tuple(found)
 
 
-def moved(other: Other) -> dict[str, Point]:
+def moved(other: Remedy) -> dict[str, Point]:
     """Where the mounts that are shifted then are, by name."""
     parts = parts_of(other.design)
     return {name: parts.spot(name).at for shift in other.shifts for name in shift.mounts}

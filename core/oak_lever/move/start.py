@@ -6,8 +6,8 @@ from typing import Any
 
 import numpy as np
 
-from oak_lever.clear.clearances import gaps_of
-from oak_lever.clear.within import outside
+from oak_lever.clearance.clearances import gaps_of
+from oak_lever.clearance.within import outside
 from oak_lever.cycle import cycle
 from oak_lever.design.parts import parts_of
 from oak_lever.design.reader import design_data, design_from

@@ -6,8 +6,8 @@ from itertools import product
 
 import numpy as np
 
-from oak_lever.clear.within import bounds_of_solid, nearest_place, outside
-from oak_lever.clear.zones import IN_MM, zones_of
+from oak_lever.clearance.within import bounds_of_solid, nearest_place, outside
+from oak_lever.clearance.zones import IN_MM, zones_of
 from oak_lever.cycle import sweep_many
 from oak_lever.design.faults import Refused
 from oak_lever.design.parts import Spot, parts_of
@@ -21,7 +21,7 @@ from oak_lever.judge.verdicts import on_parts
 from oak_lever.motion.mechanism import Floats, mechanism_of
 from oak_lever.move.buildable import builds
 from oak_lever.move.coordinates import AXES, joints_of, placed, spots, twin_of
-from oak_lever.move.others import Other
+from oak_lever.move.remedies import Remedy
 from oak_lever.move.words import Shift, shift_said
 from oak_lever.units import Units
 
@@ -31,7 +31,7 @@ _GRID = 5
 _ROWS = 11
 
 
-def into_zone(design: Design, name: str, increment_mm: float, units: Units) -> Iterator[Other]:
+def into_zone(design: Design, name: str, increment_mm: float, units: Units) -> Iterator[Remedy]:
     """The mount, and its mirror image, to where its zone is nearest: on whole increments from where it stands, where
     one of those is inside; every hole of a row in turn, the nearest first."""
     spot = next((spot for spot in parts_of(design).spots if spot.name == name), None)
@@ -54,7 +54,7 @@ def _goals(zone: Zone, at: Point, increment_mm: float) -> list[Floats]:
     return [min(inside, key=lambda one: float(np.linalg.norm(one - at)), default=nearest)]
 
 
-def hops(design: Design, units: Units) -> Iterator[Other]:
+def hops(design: Design, units: Units) -> Iterator[Remedy]:
     """Every mount in a row of holes, with what shares its joint and its mirror image, in each other hole."""
     found: list[tuple[float, Spot, Floats]] = []
     done: set[str] = set()
@@ -83,7 +83,7 @@ def _together(design: Design, spot: Spot) -> dict[str, float]:
     return found
 
 
-def _put(design: Design, spot: Spot, at: Floats, units: Units) -> Iterator[Other]:
+def _put(design: Design, spot: Spot, at: Floats, units: Units) -> Iterator[Remedy]:
     """The mount there; nothing where a lock holds it, its mirror image would leave its own zone, or none can stand."""
     by = at - np.array(spot.at)
     both = _together(design, spot)
@@ -106,7 +106,7 @@ def _put(design: Design, spot: Spot, at: Floats, units: Units) -> Iterator[Other
         shift_said(design, shift, units) if n == 0 else _way(shift_said(design, shift, units), design, shift, units)
         for n, shift in enumerate(shifts)
     )
-    yield Other(words, "", moved, shifts)
+    yield Remedy(words, "", moved, shifts)
 
 
 def _way(said: str, design: Design, shift: Shift, units: Units) -> str:

@@ -7,8 +7,8 @@ from typing import Any
 import numpy as np
 
 from oak_lever.caution import WHOLE
-from oak_lever.clear.parts import Stage
-from oak_lever.clear.solids import CYLINDER, Piece, pieces_of
+from oak_lever.clearance.parts import Stage
+from oak_lever.clearance.solids import CYLINDER, Piece, pieces_of
 from oak_lever.design.parts import parts_of
 from oak_lever.design.room import Holes
 from oak_lever.design.types import Design

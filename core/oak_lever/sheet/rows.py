@@ -16,11 +16,11 @@ def csv_of(sweeps: Sequence[Sweep]) -> str:
     lines = csv.writer(out, lineterminator="\n")
     joints = list(sweeps[0].joints)
     figures = ["reached", *(column.id for column in COLUMNS if column.id not in ("travel", "articulation"))]
-    more = [name for name, _ in sweeps[0].running.flat()]
+    more = [name for name, _ in sweeps[0].running_gear.flat()]
     named = [plain(name) for name in (*(f"misalignment {joint}" for joint in joints), *more)]
     lines.writerow(["travel", "articulation", *figures, *named])
     for sweep in sweeps:
-        runs = [values for _, values in sweep.running.flat()]
+        runs = [values for _, values in sweep.running_gear.flat()]
         for n, row in enumerate(sweep.rows()):
             turned = row["misalignment"] or {}
             values = [row[name] for name in ("travel", "articulation", *figures)]

@@ -7,7 +7,7 @@ from math import dist, isnan
 
 from oak_lever.cycle import look
 from oak_lever.design.parts import Body, bars_of, parts_of, words_of
-from oak_lever.design.running import Shock, Stop, Strap
+from oak_lever.design.running_gear import Shock, Stop, Strap
 from oak_lever.design.types import Design
 from oak_lever.design.values import Point
 from oak_lever.figures.links import link_figures
@@ -137,7 +137,7 @@ def _struts(design: Design, units: Units) -> Table:
     looked = [look(design, *pose).here for pose in poses] if design.corners else []
     for strut in struts_of(design):
         listed = "shocks" if isinstance(strut, Shock) else "stops" if isinstance(strut, Stop) else "straps"
-        lengths = [here.running.struts[listed][strut.id]["length"][0] for here in looked]  # type: ignore[index]
+        lengths = [here.running_gear.struts[listed][strut.id]["length"][0] for here in looked]  # type: ignore[index]
         said = ["not reached" if isnan(mm) else _both(mm, units) for mm in lengths]
         rows.append((words_of(strut.id), *said))
     heads = ("Shock, stop, strap", "at bump", "at ride", "at droop", "left wheel up", "right wheel up")

@@ -6,9 +6,9 @@ from typing import Any
 
 from pydantic import TypeAdapter, ValidationError
 
+from oak_lever.design.cross_checks import BANDED
 from oak_lever.design.faults import Fault, Refused, not_finite, parse, too_deep, validated
 from oak_lever.design.reader import text_of
-from oak_lever.design.whole import BANDED
 from oak_lever.truck.types import AnyReading, Distance, Height, Mark, Scale, Truck
 
 HUBS = tuple(f"{end}-hub-{side}" for end in ("front", "rear") for side in ("left", "right"))

@@ -7,6 +7,7 @@ from pydantic import Field
 from builds.questions.asking import Anywhere, Document, Increment, Named, Payload, question, refusing
 from oak_lever.api import (
     TURN_MM,
+    CornerPulled,
     Cure,
     Effect,
     Filled,
@@ -15,7 +16,6 @@ from oak_lever.api import (
     Load,
     Offered,
     Rungs,
-    RunPulled,
     Sits,
     Sitting,
     SliderStop,
@@ -24,11 +24,11 @@ from oak_lever.api import (
     Units,
     Want,
     bar_rate,
+    corner_slopes,
     design_from,
     instead,
     ladder,
-    run_pull,
-    run_slopes,
+    pull_corner,
     shock_places,
     spaced,
 )
@@ -119,7 +119,7 @@ class WantIn(Payload):
     value: Anywhere
 
 
-class RunPullIn(Payload):
+class CornerPullIn(Payload):
     """Which places of the part's free points give it these values?"""
 
     document: Document
@@ -127,14 +127,14 @@ class RunPullIn(Payload):
     increment: Increment | None = None
 
 
-@question("runs/pull", RunPulled, name="run_pull")
-def pull_a_part(asked: RunPullIn) -> Any:
+@question("runs/pull", CornerPulled, name="pull_corner")
+def pull_a_part(asked: CornerPullIn) -> Any:
     design = design_from(asked.document)
     with refusing("wanted"):
-        return run_pull(design, [Want(one.check, one.value) for one in asked.wanted], asked.increment)
+        return pull_corner(design, [Want(one.check, one.value) for one in asked.wanted], asked.increment)
 
 
-class RunEffectsIn(Payload):
+class CornerEffectsIn(Payload):
     """What does each free point of the part do to this figure, by an increment?"""
 
     document: Document
@@ -143,8 +143,8 @@ class RunEffectsIn(Payload):
 
 
 @question("runs/effects", list[Effect], name="run_effects")
-def what_moves_a_part(asked: RunEffectsIn) -> Any:
+def what_moves_a_part(asked: CornerEffectsIn) -> Any:
     return [
         {"axis": shift.axis, "mounts": shift.mounts, "change": change}
-        for shift, change in run_slopes(design_from(asked.document), asked.check, asked.increment)
+        for shift, change in corner_slopes(design_from(asked.document), asked.check, asked.increment)
     ]

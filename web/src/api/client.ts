@@ -107,8 +107,9 @@ export const server = {
     call<Schemas["CornersOut"]>("POST", "/api/corners", {}, body, signal),
   shockPlaces: (body: Schemas["ShockPlacesIn"], signal?: AbortSignal) =>
     call<Schemas["Cure"][]>("POST", "/api/shocks/places", {}, body, signal),
-  runPull: (body: Schemas["RunPullIn"]) => call<Schemas["RunPulled"]>("POST", "/api/runs/pull", {}, body),
-  runEffects: (body: Schemas["RunEffectsIn"], signal?: AbortSignal) =>
+  runPull: (body: Schemas["CornerPullIn"]) =>
+    call<Schemas["CornerPulled"]>("POST", "/api/runs/pull", {}, body),
+  runEffects: (body: Schemas["CornerEffectsIn"], signal?: AbortSignal) =>
     call<Schemas["Effect"][]>("POST", "/api/runs/effects", {}, body, signal),
   turnPinion: (body: Schemas["TurnIn"], signal?: AbortSignal) =>
     call<Schemas["TurnOut"]>("POST", "/api/shaft/turn", {}, body, signal),

@@ -16,11 +16,11 @@ import {
 } from "../../document/corners";
 import type { Document } from "../../document/document";
 import { moved, spotsOf, words } from "../../document/document";
-import { taken } from "../../shell/room";
+import { taken } from "../../state/room";
 import { Button, Choice, Trouble } from "../../ui/controls";
 import type { Units } from "../../units/tape";
-import { EditorBox } from "../../shell/EditorBox";
-import { Sizes } from "../../shell/Sizes";
+import { EditorBox } from "../../panels/EditorBox";
+import { Sizes } from "../../panels/Sizes";
 import { barFields, placeFields, strutFields } from "./fields";
 import { SORTS } from "./sorts";
 

@@ -4,9 +4,9 @@ import styled from "styled-components";
 
 import { bodiesOf, type Document, words } from "../../document/document";
 import { f } from "../../floor/geometry";
-import { partWords } from "../../shell/Gaps";
-import { toPose } from "../../shell/scrub";
-import type { Solved } from "../../shell/solver";
+import { partWords } from "../../panels/Gaps";
+import { toPose } from "../../state/scrub";
+import type { Solved } from "../../state/solver";
 import { Trouble } from "../../ui/controls";
 import { length, lengthFigure, plain, type Units, unitSign } from "../../units/tape";
 import { type Rung, type Rungs, useCorners } from "./asked";

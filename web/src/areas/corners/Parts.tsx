@@ -16,12 +16,12 @@ import {
 } from "../../document/corners";
 import { bodiesOf, type Document, spotsOf } from "../../document/document";
 import { capital } from "../../document/parts";
-import { Cures } from "../../shell/Cures";
-import { edited } from "../../shell/room";
-import { RunFigures } from "../../shell/RunFigures";
-import { useSelection } from "../../shell/selection";
-import type { Solved } from "../../shell/solver";
-import { takeAddition } from "../../shell/taking";
+import { Cures } from "../../panels/Cures";
+import { edited } from "../../state/room";
+import { RunFigures } from "../../panels/RunFigures";
+import { useSelection } from "../../state/selection";
+import type { Solved } from "../../state/solver";
+import { takeAddition } from "../../state/taking";
 import { Button, Choice, Entries, List, Trouble } from "../../ui/controls";
 import { rateFigure, rateUnit } from "../../units/forces";
 import { increment, length, lengthFigure, readLength, type Units, unitSign } from "../../units/tape";

@@ -3,8 +3,8 @@
 import { shocksOf, stopsOf } from "../../document/corners";
 import { type Document, words } from "../../document/document";
 import { capital } from "../../document/parts";
-import type { Solved } from "../../shell/solver";
-import { edited } from "../../shell/room";
+import type { Solved } from "../../state/solver";
+import { edited } from "../../state/room";
 import { Button, Trouble } from "../../ui/controls";
 import { FigureSection } from "../../ui/tables";
 import { rateFigure, rateUnit, showForce, showPressure, showRate } from "../../units/forces";

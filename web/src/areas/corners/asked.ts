@@ -2,7 +2,7 @@
 
 import { type Schemas, server } from "../../api/client";
 import type { Document } from "../../document/document";
-import { useTruck } from "../../shell/truck";
+import { useTruck } from "../../state/truck";
 import { useAsked } from "../../solve/asking";
 import { increment, type Units } from "../../units/tape";
 

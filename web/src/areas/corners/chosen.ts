@@ -2,7 +2,7 @@
 
 import { barOf, strutsOf } from "../../document/corners";
 import { type Document, spotsOf } from "../../document/document";
-import { useSelection } from "../../shell/selection";
+import { useSelection } from "../../state/selection";
 
 export function useChosenPart(document: Document): string | null {
   const chosen = useSelection((s) => s.chosen[0]);

@@ -7,9 +7,9 @@ import {
 } from "../../document/corners"; // prettier-ignore
 import { bodiesOf, type Document, spotsOf } from "../../document/document";
 import { typedIn } from "../../document/typed";
-import { useDesign } from "../../shell/design";
-import { useSelection } from "../../shell/selection";
-import { useTruck } from "../../shell/truck";
+import { useDesign } from "../../state/design";
+import { useSelection } from "../../state/selection";
+import { useTruck } from "../../state/truck";
 import { clear, find, press, said, settle, shown, submit, type } from "../../testing/screen";
 import { lastOf, ok, refused, serve } from "../../testing/server";
 import { solvedTender, tender } from "../../testing/solved";

@@ -2,9 +2,9 @@
 
 import { type Schemas, server } from "../../api/client";
 import { bandWords, QUANTITIES, show } from "../../figures/readings";
-import { goTo, useSelection } from "../../shell/selection";
-import { useSolver } from "../../shell/solver";
-import { FindingPane } from "../../shell/FindingPane";
+import { goTo, useSelection } from "../../state/selection";
+import { useSolver } from "../../state/solver";
+import { FindingPane } from "../../panels/FindingPane";
 import { useAsked } from "../../solve/asking";
 import { Button, Trouble } from "../../ui/controls";
 import type { Units } from "../../units/tape";

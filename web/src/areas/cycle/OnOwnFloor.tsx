@@ -4,10 +4,10 @@ import type { ReactNode } from "react";
 import styled from "styled-components";
 
 import { reachOf } from "../../document/room";
-import { besideFloor } from "../../shell/FloorTabs";
-import { useGapLayer } from "../../shell/gapLayer";
-import { OnFloor } from "../../shell/OnFloor";
-import { useStanding } from "../../shell/poses";
+import { besideFloor } from "../../panels/FloorTabs";
+import { useGapLayer } from "../../panels/gapLayer";
+import { OnFloor } from "../../panels/OnFloor";
+import { useStanding } from "../../state/poses";
 import { figureTables } from "../../ui/tables";
 import type { Shown } from "./Cycle";
 

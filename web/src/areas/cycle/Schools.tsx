@@ -6,7 +6,7 @@ import { type Schemas, server } from "../../api/client";
 import type { Document } from "../../document/document";
 import { scalesOf } from "../../figures/Curve";
 import { LEAST, type Quantity, show } from "../../figures/readings";
-import { dropPreview, preview, takePreview } from "../../shell/behind";
+import { dropPreview, preview, takePreview } from "../../state/behind";
 import { useAsked } from "../../solve/asking";
 import { Button, Trouble } from "../../ui/controls";
 import type { Units } from "../../units/tape";

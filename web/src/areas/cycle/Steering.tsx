@@ -4,10 +4,10 @@ import { useState } from "react";
 
 import type { Document, Point } from "../../document/document";
 import { type Field, number, numeric } from "../../document/typed";
-import { edited, taken } from "../../shell/room";
-import { RunFigures } from "../../shell/RunFigures";
-import { RunFindings } from "../../shell/RunFindings";
-import { Sizes } from "../../shell/Sizes";
+import { edited, taken } from "../../state/room";
+import { RunFigures } from "../../panels/RunFigures";
+import { RunFindings } from "../../panels/RunFindings";
+import { Sizes } from "../../panels/Sizes";
 import { Button, Trouble } from "../../ui/controls";
 import { FigureTable } from "../../ui/tables";
 import { length, lengthFigure, plain, readLength, type Units } from "../../units/tape";

@@ -1,6 +1,6 @@
 /** Paths that a wheel takes: where the axle stands at each part of the way, 0 to 1. */
 
-import type { Scrub } from "../../shell/scrub";
+import type { Scrub } from "../../state/scrub";
 
 type Reach = { bump: number; droop: number; articulation: number };
 type Path = (part: number, reach: Reach) => Scrub;

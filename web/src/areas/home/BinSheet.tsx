@@ -4,7 +4,7 @@ import { useEffect, useState } from "react";
 import { Dialog, Heading } from "react-aria-components";
 import styled from "styled-components";
 
-import { making } from "../../shell/making";
+import { making } from "../../state/making";
 import { NO_SERVER, reasonOf, type Schemas, server } from "../../api/client";
 import { Button, Shade, Sheet, Trouble } from "../../ui/controls";
 import { Unreadable } from "./Unreadable";

@@ -7,7 +7,7 @@ import styled from "styled-components";
 import type { Schemas } from "../../api/client";
 import { capital } from "../../document/parts";
 import { showTruck } from "../../figures/truck";
-import { usePreferences } from "../../shell/preferences";
+import { usePreferences } from "../../state/preferences";
 import { Button, Shade, Sheet, Toggle } from "../../ui/controls";
 
 const Table = styled.table`

@@ -4,10 +4,10 @@ import { useState } from "react";
 import { Input } from "react-aria-components";
 import styled from "styled-components";
 
-import { making } from "../../shell/making";
+import { making } from "../../state/making";
 import { type Build, reasonOf } from "../../api/client";
 import { theRegister } from "../../api/register";
-import { Header } from "../../shell/Header";
+import { Header } from "../../frame/Header";
 import { Button, Trouble } from "../../ui/controls";
 import { BinSheet } from "./BinSheet";
 import { BuildCard } from "./BuildCard";

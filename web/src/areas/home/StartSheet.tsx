@@ -5,11 +5,11 @@ import { Dialog, DialogTrigger, Heading, Input, Label, TextField } from "react-a
 import { useNavigate } from "react-router";
 import styled from "styled-components";
 
-import { making } from "../../shell/making";
+import { making } from "../../state/making";
 import { type Build, reasonOf, type Schemas } from "../../api/client";
 import { theRegister } from "../../api/register";
 import { Button, Choice, Shade, Sheet, Trouble } from "../../ui/controls";
-import { usePreferences } from "../../shell/preferences";
+import { usePreferences } from "../../state/preferences";
 import { increment, length, readLength, type Units } from "../../units/tape";
 
 type Start = Schemas["StartIn"];

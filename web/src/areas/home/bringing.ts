@@ -3,7 +3,7 @@
 import { useState } from "react";
 
 import { type Build, reasonOf, type Schemas } from "../../api/client";
-import { making } from "../../shell/making";
+import { making } from "../../state/making";
 
 const MOST_BYTES = 1_500_000;
 const TOO_LARGE = "it is larger than any design file: a few kilobytes is usual.";

@@ -3,8 +3,8 @@
 import { useCallback, useEffect, useRef, useState } from "react";
 
 import { type Answer, type Build, NO_SERVER, reasonOf, type Schemas, server } from "../../api/client";
-import { making } from "../../shell/making";
-import { isAsked, onOutbox } from "../../shell/outbox";
+import { making } from "../../state/making";
+import { isAsked, onOutbox } from "../../state/outbox";
 
 export type Notice = Schemas["NoticeOut"];
 

@@ -2,7 +2,7 @@ import { act } from "react";
 import { afterEach, describe, expect, it, vi } from "vitest";
 
 import { useRegister, fetchRegister } from "../../api/register";
-import { Mishap } from "../../shell/Mishap";
+import { Mishap } from "../../frame/Mishap";
 import { clear, find, pause, press, said, settle, shown, submit, type } from "../../testing/screen";
 import { lastOf, ok, refused, serve } from "../../testing/server";
 import { tender } from "../../testing/solved";

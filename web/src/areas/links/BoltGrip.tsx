@@ -14,7 +14,7 @@ import {
   type View,
   type Xy,
 } from "../../floor/geometry";
-import { useHolding } from "../../shell/holding";
+import { useHolding } from "../../state/holding";
 
 const LONG_PX = 46;
 /** A bolt seen this nearly end on has no line to turn in that view. */

@@ -4,12 +4,12 @@ import { type SubmitEvent, useEffect, useState } from "react";
 
 import { NO_SERVER, reasonOf, type Schemas, server } from "../../api/client";
 import { type Document, spotsOf, placed, words } from "../../document/document";
-import { useDesign } from "../../shell/design";
+import { useDesign } from "../../state/design";
 import { Button, Choice, Entries, Trouble } from "../../ui/controls";
 import { length, readLength, type Units } from "../../units/tape";
 import { create } from "zustand";
-import { dropPreview, preview } from "../../shell/behind";
-import type { PaneProps } from "../../shell/FindingPane";
+import { dropPreview, preview } from "../../state/behind";
+import type { PaneProps } from "../../panels/FindingPane";
 import styled from "styled-components";
 
 const Form = styled(Entries)`

@@ -5,12 +5,12 @@ import styled from "styled-components";
 
 import { paceOf } from "../../floor/Handle";
 import { f } from "../../floor/geometry";
-import type { Solved } from "../../shell/solver";
+import type { Solved } from "../../state/solver";
 import { increment, length, type Units } from "../../units/tape";
-import type { Behind } from "../../shell/behind";
+import type { Behind } from "../../state/behind";
 import { Curve, scalesOf, type Values } from "../../figures/Curve";
 import { further } from "./PullDots";
-import { holdResult, letGo, pullOnce, pullTo, type Wanted } from "../../shell/pulling";
+import { holdResult, letGo, pullOnce, pullTo, type Wanted } from "../../state/pulling";
 import { LEAST, type Reading, show } from "../../figures/readings";
 
 const WIDTH = 316;

@@ -13,9 +13,9 @@ import {
   spotsOf,
   withLock,
 } from "../../document/document";
-import { useDesign } from "../../shell/design";
-import { place, type Question } from "../../shell/placing";
-import { typing, useSaid } from "../../shell/said";
+import { useDesign } from "../../state/design";
+import { place, type Question } from "../../state/placing";
+import { typing, useSaid } from "../../state/said";
 import { Button, Toggle } from "../../ui/controls";
 import { length, type Units } from "../../units/tape";
 import { type Field, readPlace, sideWords } from "./place";

@@ -4,14 +4,14 @@ import { memo, useCallback, useEffect, useState } from "react";
 
 import { NO_SERVER, reasonOf, type Schemas, server } from "../../api/client";
 import { type Document, spotsOf, placed } from "../../document/document";
-import { useDesign } from "../../shell/design";
+import { useDesign } from "../../state/design";
 import { Button, Trouble } from "../../ui/controls";
 import { increment, length } from "../../units/tape";
-import { usePreferences } from "../../shell/preferences";
-import { dropPreview, preview, takePreview } from "../../shell/behind";
-import { pressing, useSelection } from "../../shell/selection";
-import { FindingList } from "../../shell/FindingList";
-import type { PaneProps } from "../../shell/FindingPane";
+import { usePreferences } from "../../state/preferences";
+import { dropPreview, preview, takePreview } from "../../state/behind";
+import { pressing, useSelection } from "../../state/selection";
+import { FindingList } from "../../panels/FindingList";
+import type { PaneProps } from "../../panels/FindingPane";
 import { nameOf } from "../../figures/readings";
 
 export function Findings(props: PaneProps) {

@@ -3,11 +3,11 @@
 import { type SubmitEvent, useState } from "react";
 import { useNavigate } from "react-router";
 
-import { making } from "../../shell/making";
+import { making } from "../../state/making";
 import { NO_SERVER, reasonOf, type Schemas, server } from "../../api/client";
 import type { Document } from "../../document/document";
-import { useDesign } from "../../shell/design";
-import { useTruck } from "../../shell/truck";
+import { useDesign } from "../../state/design";
+import { useTruck } from "../../state/truck";
 import { Button, Choice, Entries, Toggle, Trouble } from "../../ui/controls";
 import { lengthFigure, plain, readLength, type Units } from "../../units/tape";
 

@@ -3,7 +3,7 @@
 import { memo } from "react";
 
 import { type Document, type Spot, valueAt, withHeld } from "../../document/document";
-import { useDesign } from "../../shell/design";
+import { useDesign } from "../../state/design";
 import { Choice } from "../../ui/controls";
 
 type Held = (document: Document) => (mount: Spot) => boolean;

@@ -12,7 +12,7 @@ import {
   withJoint,
   withJointKind,
 } from "../../document/document";
-import { useDesign } from "../../shell/design";
+import { useDesign } from "../../state/design";
 import { Button, Choice, Entries, Trouble } from "../../ui/controls";
 import { length, plain, readLength, type Units } from "../../units/tape";
 

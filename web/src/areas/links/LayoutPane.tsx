@@ -7,8 +7,8 @@ import { type Document, words } from "../../document/document";
 import { Button, Choice, Trouble } from "../../ui/controls";
 import { increment, type Units } from "../../units/tape";
 import { Found } from "./Found";
-import { CornerPane } from "../../shell/CornerPane";
-import { takeMade } from "../../shell/taking";
+import { CornerPane } from "../../panels/CornerPane";
+import { takeMade } from "../../state/taking";
 
 type Change = Schemas["LayoutIn"]["change"];
 

@@ -18,10 +18,10 @@ import {
   words,
 } from "../../document/document";
 import { theRegister } from "../../api/register";
-import type { Opened } from "../../shell/areas";
+import type { Opened } from "../../state/areas";
 import { QUANTITIES, show } from "../../figures/readings";
 import type { Schemas } from "../../api/client";
-import type { Solved } from "../../shell/solver";
+import type { Solved } from "../../state/solver";
 import { Button, Choice, Toggle } from "../../ui/controls";
 import { figureTables } from "../../ui/tables";
 import { length, plain, type Units } from "../../units/tape";

@@ -6,17 +6,17 @@ import styled from "styled-components";
 import { server } from "../../api/client";
 import { theRegister } from "../../api/register";
 import type { Document } from "../../document/document";
-import { useDesign } from "../../shell/design";
+import { useDesign } from "../../state/design";
 import { Button, Choice } from "../../ui/controls";
-import { useSelection } from "../../shell/selection";
+import { useSelection } from "../../state/selection";
 import { useAsked } from "../../solve/asking";
 import { ConvergePane } from "./ConvergePane";
-import { FindingPane, type PaneProps } from "../../shell/FindingPane";
+import { FindingPane, type PaneProps } from "../../panels/FindingPane";
 import { Findings } from "./Findings";
-import { Gaps } from "../../shell/Gaps";
+import { Gaps } from "../../panels/Gaps";
 import { ReadingPane } from "./ReadingPane";
 import { readingsOf } from "../../figures/readings";
-import { useTruck } from "../../shell/truck";
+import { useTruck } from "../../state/truck";
 
 const Area = styled.section`
   padding: 0.5rem 0.75rem 0.625rem 0.875rem;

@@ -8,7 +8,7 @@ import { ARROWS, paceOf } from "../../floor/Handle";
 import { type Aim, f, movement, type View, type Xy } from "../../floor/geometry";
 import { increment, length, type Units } from "../../units/tape";
 import { edged, instantCenter, rollCenter, type Scene } from "./constructions";
-import { holdResult, letGo, pullOnce, pullTo, usePulling, type Wanted } from "../../shell/pulling";
+import { holdResult, letGo, pullOnce, pullTo, usePulling, type Wanted } from "../../state/pulling";
 import { figureOf } from "../../api/register";
 
 const Grip = styled.g`

@@ -5,18 +5,18 @@ import styled from "styled-components";
 
 import { type Finding, server } from "../../api/client";
 import { theRegister } from "../../api/register";
-import { useBehind } from "../../shell/behind";
-import { setBand, useTruck } from "../../shell/truck";
+import { useBehind } from "../../state/behind";
+import { setBand, useTruck } from "../../state/truck";
 import { Button, Entries, Trouble } from "../../ui/controls";
 import { increment, length, type Units } from "../../units/tape";
 import { useAsked } from "../../solve/asking";
 import { CurveEnds } from "./CurveEnds";
 import { HoldMenu } from "./HoldMenu";
 import { mountWords, movesOf, wayWords } from "../../figures/moves";
-import type { PaneProps } from "../../shell/FindingPane";
-import { Rests } from "../../shell/Rests";
-import { dropOffer, type Offered, pullOnce, takeOffer, usePulling, type Wanted } from "../../shell/pulling";
-import type { Solved } from "../../shell/solver";
+import type { PaneProps } from "../../panels/FindingPane";
+import { Rests } from "../../panels/Rests";
+import { dropOffer, type Offered, pullOnce, takeOffer, usePulling, type Wanted } from "../../state/pulling";
+import type { Solved } from "../../state/solver";
 import {
   at,
   bandWords,

@@ -8,9 +8,9 @@ import styled from "styled-components";
 
 import type { CycleAnswer, Finding } from "../../api/client";
 import type { Document } from "../../document/document";
-import { type Solved, useIsJudged } from "../../shell/solver";
+import { type Solved, useIsJudged } from "../../state/solver";
 import type { Units } from "../../units/tape";
-import type { Behind } from "../../shell/behind";
+import type { Behind } from "../../state/behind";
 import { Curve } from "../../figures/Curve";
 import { judged, LEAST, type Reading, readingsOf, show, valueOf, verdictOf } from "../../figures/readings";
 import { saidBySeverity } from "../../ui/severity";

@@ -5,8 +5,8 @@ import { Dialog, FileTrigger, Heading } from "react-aria-components";
 import styled from "styled-components";
 
 import type { Document } from "../../document/document";
-import { useDesign } from "../../shell/design";
-import { useSaid } from "../../shell/said";
+import { useDesign } from "../../state/design";
+import { useSaid } from "../../state/said";
 import { Button, Shade, Sheet } from "../../ui/controls";
 import { length, plain, unitSign, type Units } from "../../units/tape";
 import {

@@ -18,7 +18,7 @@ import {
   type View,
   type Xy,
 } from "../../floor/geometry";
-import type { Solved } from "../../shell/solver";
+import type { Solved } from "../../state/solver";
 import { plain } from "../../units/tape";
 
 const Lines = styled.g`

@@ -2,8 +2,8 @@ import { act } from "react";
 import { afterEach, describe, expect, it, vi } from "vitest";
 
 import { boltAxis, type Document, type Point, spotsOf, withBoltTurned } from "../../document/document";
-import { useDesign } from "../../shell/design";
-import { useTruck } from "../../shell/truck";
+import { useDesign } from "../../state/design";
+import { useTruck } from "../../state/truck";
 import { clear, find, press, said, settle, shown, type } from "../../testing/screen";
 import { type Asked, lastOf, ok, refused, serve } from "../../testing/server";
 import { tender } from "../../testing/solved";

@@ -1,8 +1,8 @@
 import { act } from "react";
 import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
 
-import { useDesign } from "../../shell/design";
-import { useTruck } from "../../shell/truck";
+import { useDesign } from "../../state/design";
+import { useTruck } from "../../state/truck";
 import { clear, find, press, said, settle, shown } from "../../testing/screen";
 import { ok, refused, serve } from "../../testing/server";
 import { tender } from "../../testing/solved";

@@ -7,7 +7,7 @@ import { type Aim, atRide, projector, type View } from "../../floor/geometry";
 import { Dimensions, Guides } from "../../floor/Overlay";
 import { Curve, scalesOf } from "../../figures/Curve";
 import { readingsOf } from "../../figures/readings";
-import type { Behind } from "../../shell/behind";
+import type { Behind } from "../../state/behind";
 import { finding, solvedTender, tender } from "../../testing/solved";
 import { construction, Converging, edged, instantCenter, rollCenter, type Scene } from "./constructions";
 import { CurveEnds } from "./CurveEnds";

@@ -1,8 +1,8 @@
 import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
 
 import { type Document, spotsOf } from "../../document/document";
-import { useDesign } from "../../shell/design";
-import { useSaid } from "../../shell/said";
+import { useDesign } from "../../state/design";
+import { useSaid } from "../../state/said";
 import { clear, find, key, press, said, settle, shown, type } from "../../testing/screen";
 import { ok, serve } from "../../testing/server";
 import { tender } from "../../testing/solved";

@@ -14,7 +14,7 @@ import {
   withMount,
   withPairing,
 } from "../../document/document";
-import { oddPlace } from "../../shell/placing";
+import { oddPlace } from "../../state/placing";
 import { lengthFigure, plain, type Units, unitSign } from "../../units/tape";
 import { type Field, FIELDS, readPlace } from "./place";
 

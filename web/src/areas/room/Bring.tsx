@@ -5,7 +5,7 @@ import { FileTrigger } from "react-aria-components";
 
 import { NO_SERVER, reasonOf, type Schemas, server } from "../../api/client";
 import { turnable } from "../../document/solids";
-import { useBrought } from "../../shell/brought";
+import { useBrought } from "../../state/brought";
 import { Button, Choice, Entries, Trouble, Typed } from "../../ui/controls";
 import { lengthFigure, readLength, type Units } from "../../units/tape";
 import { addKeepOuts, drawnAs } from "./adding";

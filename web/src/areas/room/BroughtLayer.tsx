@@ -7,8 +7,8 @@ import { middleOf } from "../../document/solids";
 import { ARROWS, paceOf } from "../../floor/Handle";
 import { type Aim, type Cell, f, movement, projector, type View, VIEW_NAMES } from "../../floor/geometry";
 import { outlinesOf } from "../../floor/KeepOuts";
-import { placedAt, useBrought } from "../../shell/brought";
-import { usePreferences } from "../../shell/preferences";
+import { placedAt, useBrought } from "../../state/brought";
+import { usePreferences } from "../../state/preferences";
 import { increment, snapped } from "../../units/tape";
 
 const Dashed = styled.g`

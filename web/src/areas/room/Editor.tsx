@@ -6,10 +6,10 @@ import { type Document, mountLabel, spotsOf } from "../../document/document";
 import { boltedTo, gapOf, isShared, type KeepOut, keepOutsOf, mountsOf, shapeOf, withChanged, withMirrored, withShape, type Which, type Zone } from "../../document/room"; // prettier-ignore
 import { shocksOf } from "../../document/corners";
 import { pointsText, readPoints, type Region, turnOf } from "../../document/solids";
-import { EditorBox } from "../../shell/EditorBox";
-import { partWords } from "../../shell/Gaps";
-import { edited, taken, useRoom } from "../../shell/room";
-import { SizeFields } from "../../shell/Sizes";
+import { EditorBox } from "../../panels/EditorBox";
+import { partWords } from "../../panels/Gaps";
+import { edited, taken, useRoom } from "../../state/room";
+import { SizeFields } from "../../panels/Sizes";
 import { Button, Choice, Entries, Toggle, Trouble } from "../../ui/controls";
 import { lengthFigure, readLength, type Units, unitSign } from "../../units/tape";
 

@@ -17,9 +17,9 @@ import {
   VIEW_NAMES,
 } from "../../floor/geometry";
 import { outlinesOf } from "../../floor/KeepOuts";
-import { useHolding } from "../../shell/holding";
-import { usePreferences } from "../../shell/preferences";
-import { useChosen, useRoom } from "../../shell/room";
+import { useHolding } from "../../state/holding";
+import { usePreferences } from "../../state/preferences";
+import { useChosen, useRoom } from "../../state/room";
 import { increment, snapped } from "../../units/tape";
 
 interface Scene {

@@ -6,7 +6,7 @@ import { useState } from "react";
 
 import { type Schemas, server } from "../../api/client";
 import { type Document, words } from "../../document/document";
-import { partWords } from "../../shell/Gaps";
+import { partWords } from "../../panels/Gaps";
 import { useAsked } from "../../solve/asking";
 import { Trouble } from "../../ui/controls";
 import { FigureSection } from "../../ui/tables";

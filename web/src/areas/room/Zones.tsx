@@ -7,9 +7,9 @@ import { type Document, mountLabel, placed, type Spot, spotsOf } from "../../doc
 import { mountsOf, zonedAbout, zonesOf } from "../../document/room";
 import type { Region } from "../../document/solids";
 
-import { dropPreview, preview, takePreview } from "../../shell/behind";
-import { edited, useRoom } from "../../shell/room";
-import { useSelection } from "../../shell/selection";
+import { dropPreview, preview, takePreview } from "../../state/behind";
+import { edited, useRoom } from "../../state/room";
+import { useSelection } from "../../state/selection";
 import { useAsked } from "../../solve/asking";
 import { Button, Choice, List, Trouble } from "../../ui/controls";
 import { increment, length, type Units } from "../../units/tape";

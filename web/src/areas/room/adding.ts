@@ -2,8 +2,8 @@
 
 import { type Draft, keepOutsOf, withKeepOut } from "../../document/room";
 import type { Solid } from "../../document/solids";
-import { useDesign } from "../../shell/design";
-import { edited, useRoom } from "../../shell/room";
+import { useDesign } from "../../state/design";
+import { edited, useRoom } from "../../state/room";
 
 /** A keep-out of a solid, before it has a name. */
 export const drawnAs = (solid: Solid): Draft => ({ name: "New", on: "frame", gap: 25, except: [], solid });

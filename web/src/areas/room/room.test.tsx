@@ -5,10 +5,10 @@ import type { Document } from "../../document/document";
 import {
   found, freeId, holesOf, keepOutsOf, nearestHole, nextHole, reachOf, type Which, withChanged, withKeepOut, withMirrored, withZone, zonedAbout, zonesOf,
 } from "../../document/room"; // prettier-ignore
-import { useDesign } from "../../shell/design";
-import { useRoom } from "../../shell/room";
-import { useSelection } from "../../shell/selection";
-import { useTruck } from "../../shell/truck";
+import { useDesign } from "../../state/design";
+import { useRoom } from "../../state/room";
+import { useSelection } from "../../state/selection";
+import { useTruck } from "../../state/truck";
 import { clear, find, press, said, settle, shown, type } from "../../testing/screen";
 import { type Asked, lastOf, ok, refused, serve } from "../../testing/server";
 import { roomyTender, tender } from "../../testing/solved";

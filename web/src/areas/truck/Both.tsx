@@ -4,8 +4,8 @@ import { type ReactNode, useState } from "react";
 
 import { type Build, type Schemas, server } from "../../api/client";
 import type { Document } from "../../document/document";
-import { partWords } from "../../shell/Gaps";
-import { type TruckDocument, useTruck } from "../../shell/truck";
+import { partWords } from "../../panels/Gaps";
+import { type TruckDocument, useTruck } from "../../state/truck";
 import { useAsked } from "../../solve/asking";
 import { Button, Choice, Trouble, Typed } from "../../ui/controls";
 import { length, plain, readLength, type Units } from "../../units/tape";

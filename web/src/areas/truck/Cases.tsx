@@ -4,7 +4,7 @@ import { type CycleAnswer, server } from "../../api/client";
 import type { Document } from "../../document/document";
 import { judged, type Reading, readingsOf, show, verdictOf } from "../../figures/readings";
 import { showTruck } from "../../figures/truck";
-import type { TruckDocument } from "../../shell/truck";
+import type { TruckDocument } from "../../state/truck";
 import { useAsked } from "../../solve/asking";
 import { Trouble } from "../../ui/controls";
 import type { Units } from "../../units/tape";

@@ -5,7 +5,7 @@ import styled from "styled-components";
 
 import { NO_SERVER, reasonOf, server } from "../../api/client";
 import { theRegister } from "../../api/register";
-import { type TruckDocument, useTruck } from "../../shell/truck";
+import { type TruckDocument, useTruck } from "../../state/truck";
 import { Button, Choice, Toggle, Trouble } from "../../ui/controls";
 import type { Units } from "../../units/tape";
 import { byStep, type Job, withJobs } from "./jobs";

@@ -3,7 +3,7 @@
 import { type SubmitEvent, useState } from "react";
 import styled from "styled-components";
 
-import { type TruckDocument, useTruck } from "../../shell/truck";
+import { type TruckDocument, useTruck } from "../../state/truck";
 import { Button, Trouble } from "../../ui/controls";
 import { length, readLength, type Units } from "../../units/tape";
 import { HUBS } from "./reading";

@@ -4,9 +4,9 @@ import { useState } from "react";
 
 import { type Document, valueAt } from "../../document/document";
 import { stepped } from "../../document/steps";
-import { type Source, TableOfFigures, withSource } from "../../shell/TruckSheet";
-import { taken } from "../../shell/room";
-import { type TruckDocument, useTruck } from "../../shell/truck";
+import { type Source, TableOfFigures, withSource } from "../../frame/TruckSheet";
+import { taken } from "../../state/room";
+import { type TruckDocument, useTruck } from "../../state/truck";
 import { Button, Choice } from "../../ui/controls";
 import type { Units } from "../../units/tape";
 import { readTyped, typedFigure } from "./reading";

@@ -3,8 +3,8 @@
 import { type ReactNode, type SubmitEvent, useState } from "react";
 import styled from "styled-components";
 
-import { usePreferences } from "../../shell/preferences";
-import { type TruckDocument, useTruck } from "../../shell/truck";
+import { usePreferences } from "../../state/preferences";
+import { type TruckDocument, useTruck } from "../../state/truck";
 import { Button, Choice, Trouble, Typed } from "../../ui/controls";
 import { readLength, type Units } from "../../units/tape";
 import { Bench } from "./Bench";

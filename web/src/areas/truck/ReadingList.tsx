@@ -4,7 +4,7 @@ import { useRef, useState } from "react";
 import styled from "styled-components";
 
 import type { Schemas } from "../../api/client";
-import { type TruckDocument, useTruck } from "../../shell/truck";
+import { type TruckDocument, useTruck } from "../../state/truck";
 import { Button, Toggle } from "../../ui/controls";
 import type { Units } from "../../units/tape";
 import { type Reading, saidOf, takenBy } from "./reading";

@@ -6,10 +6,10 @@ import styled from "styled-components";
 
 import { server } from "../../api/client";
 import type { Document } from "../../document/document";
-import { useDesign } from "../../shell/design";
-import { usePreferences } from "../../shell/preferences";
-import { TruckFigures } from "../../shell/TruckSheet";
-import { type TruckDocument, useTruck } from "../../shell/truck";
+import { useDesign } from "../../state/design";
+import { usePreferences } from "../../state/preferences";
+import { TruckFigures } from "../../frame/TruckSheet";
+import { type TruckDocument, useTruck } from "../../state/truck";
 import { useAsked } from "../../solve/asking";
 import { Trouble } from "../../ui/controls";
 import { Both } from "./Both";

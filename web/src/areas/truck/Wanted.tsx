@@ -3,7 +3,7 @@
 import { type SubmitEvent, useState } from "react";
 
 import type { Schemas } from "../../api/client";
-import { type TruckDocument, useTruck } from "../../shell/truck";
+import { type TruckDocument, useTruck } from "../../state/truck";
 import { Button, Trouble } from "../../ui/controls";
 import type { Units } from "../../units/tape";
 import { readTyped, showFigure, typedFigure } from "./reading";

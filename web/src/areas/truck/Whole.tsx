@@ -4,7 +4,7 @@ import styled from "styled-components";
 
 import { f, line, type Xy } from "../../floor/geometry";
 import { CenterOfGravity, Ground, Ink } from "../../floor/Parts";
-import type { TruckDocument } from "../../shell/truck";
+import type { TruckDocument } from "../../state/truck";
 import { length, plain, type Units } from "../../units/tape";
 
 const WIDE = 1120;

@@ -3,8 +3,8 @@ import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
 
 import truckFile from "../../../../server/builds/demo/fell-tender-truck.json";
 import type { Document } from "../../document/document";
-import { useDesign } from "../../shell/design";
-import { type TruckDocument, useTruck } from "../../shell/truck";
+import { useDesign } from "../../state/design";
+import { type TruckDocument, useTruck } from "../../state/truck";
 import { clear, find, press, said, settle, shown, type } from "../../testing/screen";
 import { type Asked, lastOf, ok, refused, serve } from "../../testing/server";
 import { tender } from "../../testing/solved";

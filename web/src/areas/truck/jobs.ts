@@ -1,7 +1,7 @@
 /** What must be held, moved or rerouted, each before a step of the work. */
 
 import { theRegister } from "../../api/register";
-import type { TruckDocument } from "../../shell/truck";
+import type { TruckDocument } from "../../state/truck";
 
 export type Job = TruckDocument["jobs"][number];
 

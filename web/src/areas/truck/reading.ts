@@ -1,7 +1,7 @@
 /** Readings of the truck as they are taken: what each is of, in words; typed in tape notation, kept as it was read. */
 
 import { readTruck } from "../../figures/truck";
-import type { TruckDocument } from "../../shell/truck";
+import type { TruckDocument } from "../../state/truck";
 import { length, plain, readLength, type Units } from "../../units/tape";
 
 export type Reading = TruckDocument["readings"][number];

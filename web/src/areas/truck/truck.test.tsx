@@ -3,9 +3,9 @@ import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
 
 import truckFile from "../../../../server/builds/demo/fell-tender-truck.json";
 import { readingsOf } from "../../figures/readings";
-import { useDesign } from "../../shell/design";
-import { usePreferences } from "../../shell/preferences";
-import { type Truck as Stored, useTruck } from "../../shell/truck";
+import { useDesign } from "../../state/design";
+import { usePreferences } from "../../state/preferences";
+import { type Truck as Stored, useTruck } from "../../state/truck";
 import { clear, find, press, said, settle, shown, type } from "../../testing/screen";
 import { type Asked, ok, serve } from "../../testing/server";
 import { finding, solvedTender, tender } from "../../testing/solved";

@@ -5,9 +5,9 @@ from collections.abc import Iterator
 
 import numpy as np
 
-from oak_lever.clear.clearances import allowed_poses, two_of
-from oak_lever.clear.parts import Body, Pair, Solid, Stage, pairs_of
-from oak_lever.clear.solids import CYLINDER, Piece
+from oak_lever.clearance.clearances import allowed_poses, two_of
+from oak_lever.clearance.parts import Body, Pair, Solid, Stage, pairs_of
+from oak_lever.clearance.solids import CYLINDER, Piece
 from oak_lever.design.types import Design
 from oak_lever.motion.mechanism import Floats
 

@@ -8,11 +8,11 @@ from typing import Any
 
 import numpy as np
 
-from oak_lever.clear.parts import Pair, Stage, pairs_of
+from oak_lever.clearance.parts import Pair, Stage, pairs_of
 from oak_lever.design.faults import Fault, Refused
 from oak_lever.design.types import Design
 from oak_lever.design.values import Point
-from oak_lever.figures.held import left_by_ends
+from oak_lever.figures.allowed import left_by_ends
 from oak_lever.motion.mechanism import Floats, Ints, mechanism_of
 from oak_lever.motion.trace import RIDE, Plan, Poses, trace
 
@@ -311,7 +311,7 @@ class Table:
 
     def least(self, pairs: Sequence[Pair], at: Ints, spare_mm: float = np.inf) -> list[Gap]:
         """The least gap over the poses `at` of each pair that has no more than `spare_mm` over what is wanted."""
-        from oak_lever.clear import kernel
+        from oak_lever.clearance import kernel
 
         count = len(pairs)
         gap, pose = np.empty(count), np.empty(count, dtype=np.int64)

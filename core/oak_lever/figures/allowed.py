@@ -5,7 +5,7 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
-from oak_lever.design.running import Stop, Strap
+from oak_lever.design.running_gear import Stop, Strap
 from oak_lever.design.types import Design
 from oak_lever.motion.mechanism import Floats, Ints, Mechanism
 from oak_lever.motion.trace import rotations
@@ -17,10 +17,10 @@ _HAIR_MM = 1e-6
 def held(design: Design, mechanism: Mechanism, state: Floats) -> NDArray[np.bool_]:
     """(D, P) for D designs with their axles at `state` (D, P, 7): no stop pressed solid, no strap past its end. One
     that is past its end at ride already holds nothing, and is left out; so is a pose that is not reached."""
-    return held_by(left_by_each(design, mechanism, state), ~np.isnan(state[..., 0]))
+    return allowed_where(left_by_each(design, mechanism, state), ~np.isnan(state[..., 0]))
 
 
-def held_by(left: Floats, reached: NDArray[np.bool_]) -> NDArray[np.bool_]:
+def allowed_where(left: Floats, reached: NDArray[np.bool_]) -> NDArray[np.bool_]:
     """(D, P) the same, from what each stop and strap has left (S, D, P)."""
     return np.asarray(reached & (left >= -_HAIR_MM).all(0))
 

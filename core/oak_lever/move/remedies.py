@@ -41,7 +41,7 @@ _TURN_DEG = 0.5
 
 
 @dataclass(frozen=True)
-class Other:
+class Remedy:
     """A changed design, what was done in words, and its price; the shifts of mounts, where it is nothing else."""
 
     words: str
@@ -50,7 +50,7 @@ class Other:
     shifts: tuple[Shift, ...] = ()
 
 
-def others(before: Verdicts, check: Check, increment_mm: float, units: Units) -> Iterator[Other]:
+def remedies(before: Verdicts, check: Check, increment_mm: float, units: Units) -> Iterator[Remedy]:
     """Everything that might help, in the order in which a shop would think of it."""
     asked = _Asked(before, check, increment_mm, units)
     for propose, against in _PROPOSALS.items():
@@ -77,12 +77,12 @@ class _Asked:
     def place(self) -> Place:
         return self.check.place
 
-    def changed(self, words: str, price: str, change: Callable[[Data], None]) -> Iterator[Other]:
+    def changed(self, words: str, price: str, change: Callable[[Data], None]) -> Iterator[Remedy]:
         """The design changed as plain values; nothing where that makes no design."""
         data = design_data(self.design)
         change(data)
         try:
-            yield Other(words, price, design_from(data))
+            yield Remedy(words, price, design_from(data))
         except (Refused, KeyError):
             return
 
@@ -117,7 +117,7 @@ def _joint_words(design: Design, joint: str) -> str:
 # a bolt turned
 
 
-def _turned_bolt(asked: _Asked) -> Iterator[Other]:
+def _turned_bolt(asked: _Asked) -> Iterator[Remedy]:
     """To where the link, through all that it does, stays as nearly square to it as one direction can be: the direction
     in which the link's own directions reach least (least squares, the smallest singular vector)."""
     joint = asked.place.parts[0]
@@ -184,7 +184,7 @@ def _turn_words(turn: list[float], across: bool) -> str:
 # other ends
 
 
-def _other_joint(asked: _Asked) -> Iterator[Other]:
+def _other_joint(asked: _Asked) -> Iterator[Remedy]:
     """A joint that turns farther than the one that runs out."""
     joint = asked.place.parts[0]
     path = _mount_path(asked.design, joint)
@@ -198,7 +198,7 @@ def _other_joint(asked: _Asked) -> Iterator[Other]:
         )  # fmt: skip
 
 
-def _bushed(asked: _Asked) -> Iterator[Other]:
+def _bushed(asked: _Asked) -> Iterator[Remedy]:
     """Bushed ends on the link that is asked for more than it gives."""
     for name in asked.place.parts[:1]:
         ends = [f"{name}.{end}" for end in ("axle", "frame") if _mount_path(asked.design, f"{name}.{end}")]
@@ -210,7 +210,7 @@ def _bushed(asked: _Asked) -> Iterator[Other]:
             )  # fmt: skip
 
 
-def _jointed(asked: _Asked, joints: list[str], entry: str, words: str, price: str) -> Iterator[Other]:
+def _jointed(asked: _Asked, joints: list[str], entry: str, words: str, price: str) -> Iterator[Remedy]:
     def change(data: Data) -> None:
         for joint in joints:
             for one in _with_twin(asked.design, joint):
@@ -224,7 +224,7 @@ def _jointed(asked: _Asked, joints: list[str], entry: str, words: str, price: st
 # links
 
 
-def _longer(asked: _Asked) -> Iterator[Other]:
+def _longer(asked: _Asked) -> Iterator[Remedy]:
     """The link that runs out, lengthened along its own line at its frame end."""
     found = next(iter(asked.place.parts), "")
     link = next(
@@ -252,14 +252,14 @@ def _longer(asked: _Asked) -> Iterator[Other]:
                 continue
             said = f"lengthen the {words} by {length(grown[0], asked.units)}"
             both = " and its mirror image" if len(names) > 1 else ""
-            yield Other(
+            yield Remedy(
                 said + both + ", its frame mount farther along its own line", "Room is needed there.", other.design
             )
             if asked.check.id not in judge(cycle(other.design).swept).grave():
                 return
 
 
-def _left_out(asked: _Asked) -> Iterator[Other]:
+def _left_out(asked: _Asked) -> Iterator[Remedy]:
     """One of the two that hold the axle sideways: only where the other does it well by itself."""
     lateral = asked.design.lateral
     ids = {link.id for link in asked.design.links}
@@ -282,7 +282,7 @@ def _left_out(asked: _Asked) -> Iterator[Other]:
 _ALONE = "What stays then holds the axle sideways alone."
 
 
-def _sound(asked: _Asked, found: Iterator[Other]) -> Iterator[Other]:
+def _sound(asked: _Asked, found: Iterator[Remedy]) -> Iterator[Remedy]:
     """Those that leave the axle held: its side load and side give no finding."""
     for other in found:
         grave = judge(cycle(other.design).swept).grave()
@@ -290,7 +290,7 @@ def _sound(asked: _Asked, found: Iterator[Other]) -> Iterator[Other]:
             yield other
 
 
-def _bar_added(asked: _Asked) -> Iterator[Other]:
+def _bar_added(asked: _Asked) -> Iterator[Remedy]:
     """A panhard bar behind the axle tube, level, as long as the room between the tires lets it be."""
     design = asked.design
     if design.lateral is not None:
@@ -323,7 +323,7 @@ def _bar_added(asked: _Asked) -> Iterator[Other]:
 # less travel
 
 
-def _less_travel(asked: _Asked) -> Iterator[Other]:
+def _less_travel(asked: _Asked) -> Iterator[Remedy]:
     """As much of bump, droop or articulation as leaves the finding less grave; whichever it hangs on."""
     place = asked.place
     keys: list[TravelKey] = ["articulation"] if place.articulation else []
@@ -336,7 +336,7 @@ def _less_travel(asked: _Asked) -> Iterator[Other]:
             amounts = (most * step, float(getattr(asked.design.travel, key)))
             said, had = (f"{v:g} degrees" if key == "articulation" else length(v, asked.units) for v in amounts)
             words = {"bump": "bump travel", "droop": "droop travel", "articulation": "articulation"}[key]
-            yield Other(
+            yield Remedy(
                 f"ask for less {words}: {said} instead of {had}", "Stops or straps must hold it there.",
                 _travelling(asked.design, key, most * step),
             )  # fmt: skip
@@ -365,7 +365,7 @@ def _most_travel(asked: _Asked, key: TravelKey, step: float) -> int:
     return low
 
 
-_PROPOSALS: dict[Callable[[_Asked], Iterator[Other]], tuple[str, ...]] = {
+_PROPOSALS: dict[Callable[[_Asked], Iterator[Remedy]], tuple[str, ...]] = {
     _turned_bolt: ("joint_angle",),
     _other_joint: ("joint_angle",),
     _left_out: ("fight",),

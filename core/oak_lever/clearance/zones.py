@@ -5,7 +5,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from oak_lever.clear.within import outside
+from oak_lever.clearance.within import outside
 from oak_lever.design.parts import Parts, Spot, parts_of
 from oak_lever.design.room import Zone
 from oak_lever.design.types import Design

@@ -5,7 +5,7 @@ from collections.abc import Sequence
 
 import numpy as np
 
-from oak_lever.clear.solids import Piece, pieces_of
+from oak_lever.clearance.solids import Piece, pieces_of
 from oak_lever.design.room import Box, Holes, Hull, Prism, RoundPath
 from oak_lever.motion.mechanism import Floats
 
@@ -42,7 +42,7 @@ def bounds_of_solid(solid: Box | RoundPath | Prism | Hull) -> tuple[Floats, Floa
 
 
 def _from_pieces(pieces: Sequence[Piece], points: Floats) -> tuple[Floats, Floats]:
-    from oak_lever.clear import kernel
+    from oak_lever.clearance import kernel
 
     every = [*pieces, Piece(0.0, np.zeros((1, 3)))]
     counts = np.array([len(piece.points) for piece in every])

@@ -6,7 +6,7 @@ from collections.abc import Iterator
 import numpy as np
 
 from oak_lever.design.links import default_bolt
-from oak_lever.design.running import AntiRoll, Shock, Stop, Strap
+from oak_lever.design.running_gear import AntiRoll, Shock, Stop, Strap
 from oak_lever.design.types import Design
 from oak_lever.figures.forces import pushed, sprung, stopped
 from oak_lever.figures.struts import LISTED, Eyes, eyes_in, through
@@ -19,7 +19,9 @@ SHEAR_N_MM2 = 79_300.0
 Columns = dict[str, Floats]
 
 
-def ridden(design: Design, mechanism: Mechanism, traced: Traced, straight: Ints, only: str | None = None) -> Columns:
+def corner_columns(
+    design: Design, mechanism: Mechanism, traced: Traced, straight: Ints, only: str | None = None
+) -> Columns:
     """Every column (P,) by its name, "shock coilover-left to_shut": mm, degrees, N, N/mm; NaN where there is none.
 
     `straight`: the poses of the straight travel in order, from which the change of a ratio is taken.

@@ -9,15 +9,15 @@ from typing import Literal
 import numpy as np
 from numpy.typing import NDArray
 
-from oak_lever.clear.solids import SEGMENT, Piece, ball, groups_of, tire, tube
+from oak_lever.clearance.solids import SEGMENT, Piece, ball, groups_of, tire, tube
 from oak_lever.design.axle import HOUSING_TUBES
 from oak_lever.design.links import TUBE_MM
 from oak_lever.design.room import MOVING_GAP_MM, KeepOut
-from oak_lever.design.running import Shock
+from oak_lever.design.running_gear import Shock
 from oak_lever.design.types import Design
 from oak_lever.design.values import Point
 from oak_lever.figures.joints import joint_places
-from oak_lever.figures.running import FINE_DEG, FINE_MM
+from oak_lever.figures.running_gear import FINE_DEG, FINE_MM
 from oak_lever.figures.steer import Knuckle, kingpin_axis, turned_about
 from oak_lever.motion.carried import carried
 from oak_lever.motion.mechanism import Floats, Mechanism, mechanism_of

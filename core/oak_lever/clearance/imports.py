@@ -11,9 +11,9 @@ from typing import Any, Literal
 
 import numpy as np
 
-from oak_lever.clear.hull import hull_corners
-from oak_lever.clear.stl import corners_of
-from oak_lever.clear.within import outside
+from oak_lever.clearance.hull import hull_corners
+from oak_lever.clearance.stl import corners_of
+from oak_lever.clearance.within import outside
 from oak_lever.design.faults import Fault, Refused
 from oak_lever.design.room import Hull, Prism
 from oak_lever.motion.mechanism import Floats
@@ -46,14 +46,14 @@ class Shape:
 
 
 @dataclass(frozen=True)
-class Brought:
+class Imported:
     """What a file gave, and in words how it was simplified and what was left out."""
 
     shapes: tuple[Shape, ...]
     said: tuple[str, ...]
 
 
-def from_stl(data: bytes, name: str, unit: FileUnit) -> Brought:
+def from_stl(data: bytes, name: str, unit: FileUnit) -> Imported:
     """The convex hull of a shape, in the file's own axes, to `SIMPLER_MM`, with as many corners at most.
 
     Raises:
@@ -76,7 +76,7 @@ def from_stl(data: bytes, name: str, unit: FileUnit) -> Brought:
     said = [f"{taken}: its hollows are filled."]
     if lost > _NOTHING_MM:
         said.append(f"What else it has stands up to about {ceil(lost * 12.0) / 10.0:.1f} mm outside that.")
-    return Brought((Shape(name, solid.model_dump()),), tuple(said))
+    return Imported((Shape(name, solid.model_dump()),), tuple(said))
 
 
 def _no(words: str) -> Refused:
@@ -97,7 +97,7 @@ def _hull(points: Floats) -> Hull:
 
 def from_dxf(
     data: bytes, name: str, along: Literal["x", "y", "z"], start: float, end: float, unit: FileUnit
-) -> Brought:
+) -> Imported:
     """Every closed outline drawn out along an axis from `start` to `end` mm. The file's unit counts where it says one;
     its x and y are the two other axes, in the order (y, z), (x, z), (x, y).
 
@@ -126,7 +126,7 @@ def from_dxf(
         f"{count}, curves as chords to {_FLAT_MM:g} mm, corners within {SIMPLER_MM:g} mm of the line left out; {what}."
     )
     said += read.dropped()
-    return Brought(tuple(shapes), tuple(said))
+    return Imported(tuple(shapes), tuple(said))
 
 
 _REMOVED = re.compile(r"Removed ([A-Z]+)\b")

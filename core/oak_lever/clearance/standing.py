@@ -8,9 +8,9 @@ from typing import Any, Literal
 
 import numpy as np
 
-from oak_lever.clear.clearances import GRID, Gap, Wanted, grid_of, tightest
-from oak_lever.clear.parts import Solid, Stage, housing_of
-from oak_lever.clear.solids import CYLINDER, pieces_of
+from oak_lever.clearance.clearances import GRID, Gap, Wanted, grid_of, tightest
+from oak_lever.clearance.parts import Solid, Stage, housing_of
+from oak_lever.clearance.solids import CYLINDER, pieces_of
 from oak_lever.design.parts import parts_of
 from oak_lever.design.reader import design_data, design_from
 from oak_lever.design.room import move_solid

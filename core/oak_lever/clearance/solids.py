@@ -119,7 +119,7 @@ def convex_parts(outline: Sequence[Corner]) -> list[list[Corner]]:
         corners.reverse()
     if all(_left(*three) >= 0.0 for three in _threes(corners)) and _turns_once(corners):
         return [corners]
-    from oak_lever.clear import kernel
+    from oak_lever.clearance import kernel
 
     xs, ys = np.array(corners).T.copy()
     left, ears = np.arange(len(corners)), np.empty((len(corners), 3), dtype=np.int64)

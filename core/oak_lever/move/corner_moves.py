@@ -8,9 +8,9 @@ from typing import Any
 
 import numpy as np
 
-from oak_lever.clear.parts import housing_of
-from oak_lever.clear.within import outside
-from oak_lever.clear.zones import IN_MM, zones_of
+from oak_lever.clearance.parts import housing_of
+from oak_lever.clearance.within import outside
+from oak_lever.clearance.zones import IN_MM, zones_of
 from oak_lever.cycle import Cycle
 from oak_lever.design.faults import Refused
 from oak_lever.design.parts import Spot, parts_of
@@ -24,11 +24,11 @@ from oak_lever.motion.mechanism import Floats
 from oak_lever.move.bounds import CURE_WITHIN_MM, PULL_WITHIN_MM
 from oak_lever.move.buildable import EYE_MM
 from oak_lever.move.coordinates import AXES, PAIR_MM, Axis, placed, twin_of
+from oak_lever.move.corner_remedies import corner_remedies
 from oak_lever.move.near import graver
 from oak_lever.move.offers import Cure
-from oak_lever.move.others import Other
 from oak_lever.move.price import SEEN, priced
-from oak_lever.move.running_others import running_others
+from oak_lever.move.remedies import Remedy
 from oak_lever.move.words import Shift, shifts_said
 from oak_lever.units import Units
 
@@ -116,7 +116,7 @@ class _Tried:
             return None
 
 
-def run_cures(before: Verdicts, check: Check, increment_mm: float, units: Units) -> list[Cure]:
+def corner_cures(before: Verdicts, check: Check, increment_mm: float, units: Units) -> list[Cure]:
     """What cures a finding on such a part, what costs least first: an eye or a joint moved by the fewest increments,
     alone or with its mirror image; another size, spring, strap or stop; where nothing does, what helps most."""
     tried = _Tried(before.design, check, before.cycled)
@@ -124,7 +124,7 @@ def run_cures(before: Verdicts, check: Check, increment_mm: float, units: Units)
     found = [cure for eye in eyes for cure in _moved(tried, eye, increment_mm, units, before)]
     if not found:
         found = list(_together(tried, eyes, increment_mm, units, before))
-    for kind in running_others(before.cycled, check, increment_mm, units):
+    for kind in corner_remedies(before.cycled, check, increment_mm, units):
         found += _mildest(check, kind, before)
     if not found:
         found = sorted(_helped(tried, eyes, increment_mm, units, before), key=lambda cure: len(cure.worse))[:2]
@@ -137,7 +137,7 @@ def _far(cure: Cure) -> float:
     return sum(abs(shift.by) for shift in cure.shifts) if cure.shifts else _NOTHING_MOVED_MM
 
 
-def _mildest(check: Check, kind: Iterator[Other], before: Verdicts) -> list[Cure]:
+def _mildest(check: Check, kind: Iterator[Remedy], before: Verdicts) -> list[Cure]:
     """Of one kind the first that cures, or else the last that helps."""
     helps: list[Cure] = []
     for other in kind:
@@ -184,7 +184,7 @@ def _cure(tried: _Tried, moves: Moves, units: Units, before: Verdicts) -> Iterat
         moved = placed(tried.design, at)
     except Refused:
         return
-    yield from priced(before, Other(words, "", moved, shifts), tried.check.id)
+    yield from priced(before, Remedy(words, "", moved, shifts), tried.check.id)
 
 
 def _where(moves: Moves) -> dict[str, Point]:
@@ -274,7 +274,7 @@ class Want:
 
 
 @dataclass(frozen=True)
-class RunPulled:
+class CornerPulled:
     """What a pull came to: where the points then are, by name; the values that it got; whether those are what was
     wanted; the farthest that any point moved, mm; the design; and which findings are then graver, in words."""
 
@@ -286,7 +286,7 @@ class RunPulled:
     worse: tuple[str, ...]
 
 
-def run_pull(design: Design, wanted: Sequence[Want], increment_mm: float | None = None) -> RunPulled:
+def pull_corner(design: Design, wanted: Sequence[Want], increment_mm: float | None = None) -> CornerPulled:
     """Pull figures of one part to what is wanted of them, by the least movement of its free points, within
     `PULL_WITHIN_MM`; `increment_mm`: then on whole increments.
 
@@ -317,13 +317,13 @@ def run_pull(design: Design, wanted: Sequence[Want], increment_mm: float | None 
     met = bool(values) and all(abs(v - want.value) <= near for v, want in zip(values, wanted, strict=True))
     stands = can_stand(design, at)
     then = placed(design, at) if stands else design
-    return RunPulled(
+    return CornerPulled(
         at if stands else {}, values, met and stands, float(np.abs(move).max(initial=0.0)), design_data(then),
         graver(design, then),
     )  # fmt: skip
 
 
-def run_slopes(design: Design, check_id: str, increment_mm: float) -> list[tuple[Shift, float]]:
+def corner_slopes(design: Design, check_id: str, increment_mm: float) -> list[tuple[Shift, float]]:
     """What an increment of each free point of the check's part does to it, the strongest first."""
     before = verdicts_on(design)
     check = before.by_id.get(check_id)

@@ -217,7 +217,7 @@ def test_ratios_are_differences_of_lengths(name: str, on: str) -> None:
 
 
 def struts_of(design: Design, travel: float, twist: float) -> dict[str, dict[str, np.ndarray]]:
-    found: dict[str, dict[str, np.ndarray]] = look(design, travel, twist).here.running.struts["shocks"]
+    found: dict[str, dict[str, np.ndarray]] = look(design, travel, twist).here.running_gear.struts["shocks"]
     return found
 
 

@@ -18,15 +18,15 @@ FINE_MM, FINE_DEG = 10.0, 1.0
 
 
 @dataclass(frozen=True)
-class Running:
+class RunningGear:
     """`columns` (P,) of single figures by name; `struts` by list, id and figure, (P,) each. NaN stands for none."""
 
     columns: dict[str, Floats]
     struts: dict[Listed, dict[str, dict[str, Floats]]]
 
-    def at(self, places: Ints) -> "Running":
+    def at(self, places: Ints) -> "RunningGear":
         """The same in some of the poses."""
-        return Running(
+        return RunningGear(
             {name: values[places] for name, values in self.columns.items()},
             {
                 listed: {id_: {key: values[places] for key, values in one.items()} for id_, one in all_.items()}
@@ -58,7 +58,7 @@ def _plain(value: float) -> float | None:
     return None if np.isnan(value) else float(value) + 0.0
 
 
-def running(design: Design, mechanism: Mechanism, traced: Traced, only: str | None = None) -> Running:
+def running_gear(design: Design, mechanism: Mechanism, traced: Traced, only: str | None = None) -> RunningGear:
     """Of the mechanism's first design, in the traced poses; `only`: of the shaft or of the drag link alone."""
     columns: dict[str, Floats] = {}
     with np.errstate(invalid="ignore", divide="ignore"):
@@ -67,7 +67,7 @@ def running(design: Design, mechanism: Mechanism, traced: Traced, only: str | No
         if design.steering and only in (None, "drag-link"):
             columns["bump_steer"] = bump_steer(design, mechanism, traced.poses)
         struts = strut_columns(design, mechanism, traced) if design.corners and only is None else {}
-    return Running(columns, struts)
+    return RunningGear(columns, struts)
 
 
 def bump_steer(design: Design, mechanism: Mechanism, poses: Poses) -> Floats:

@@ -14,13 +14,13 @@ from oak_lever.design.added import STOP_MM, STRETCH
 from oak_lever.design.faults import Refused
 from oak_lever.design.parts import across, words_of
 from oak_lever.design.reader import design_data, design_from
-from oak_lever.design.running import Shock
+from oak_lever.design.running_gear import Shock
 from oak_lever.design.types import Design
 from oak_lever.figures.sit import LB_IN, RATES_N_MM, TURN_MM, Sitting
 from oak_lever.judge.check import Check
 from oak_lever.judge.ladder import HARD, SOFT, Rungs, straight_ladder
 from oak_lever.judge.parts import rung_said, shaft_slope, within
-from oak_lever.move.others import Other
+from oak_lever.move.remedies import Remedy
 from oak_lever.move.turned import (
     SETTING_DEG,
     SOFT_DEG,
@@ -51,24 +51,24 @@ class _Asked:
     def design(self) -> Design:
         return self.cycled.design
 
-    def changed(self, words: str, price: str, change: Callable[[Data], object]) -> Iterator[Other]:
+    def changed(self, words: str, price: str, change: Callable[[Data], object]) -> Iterator[Remedy]:
         """The design changed as plain values; nothing where that makes no design, or `change` says False."""
         data = design_data(self.design)
         if change(data) is False:
             return
         try:
-            yield Other(words, price, design_from(data))
+            yield Remedy(words, price, design_from(data))
         except (Refused, KeyError):
             return
 
-    def priced(self, words: str, way: Way, change: Callable[[Data], object], more: str = "") -> Iterator[Other]:
+    def priced(self, words: str, way: Way, change: Callable[[Data], object], more: str = "") -> Iterator[Remedy]:
         """The design changed, with what that does to the travel that way as its price; nothing where none is left."""
         for other in self.changed(words, "", change):
             first = _straight(other.design, way).first(*SOFT, *HARD)
             if first is not None and first.at <= 0.0:
                 continue
             price = " ".join(filter(None, (_travel_price(self.design, other.design, way, self.units), more)))
-            yield Other(words, price, other.design)
+            yield Remedy(words, price, other.design)
 
     def part(self, data: Data, listed: str) -> Iterator[Data]:
         """The part and its mirror image, in the file."""
@@ -110,7 +110,7 @@ def _travel_price(before: Design, after: Design, way: Way, units: Units) -> str:
     return f"{said} The {thing} {word} {where(touches[1].at)}{had}."
 
 
-def running_others(cycled: Cycle, check: Check, increment_mm: float, units: Units) -> Iterator[Iterator[Other]]:
+def corner_remedies(cycled: Cycle, check: Check, increment_mm: float, units: Units) -> Iterator[Iterator[Remedy]]:
     """Everything that might help, in the order in which a shop would think of it: of each kind the mildest first."""
     asked = _Asked(cycled, check, increment_mm, units)
     for propose in _PROPOSALS.get(check.figure.id, ()):
@@ -120,7 +120,7 @@ def running_others(cycled: Cycle, check: Check, increment_mm: float, units: Unit
 # shocks and springs
 
 
-def _other_shock(asked: _Asked) -> Iterator[Other]:
+def _other_shock(asked: _Asked) -> Iterator[Remedy]:
     """A shock as long as it is asked to be at both ends: with this one's length beside its stroke."""
     shock = _shock(asked)
     allowed = within(asked.cycled, asked.cycled.columns[f"shock {shock.id} length"])
@@ -150,7 +150,7 @@ def _shock(asked: _Asked) -> Shock:
     return next(one for one in asked.design.corners.shocks if one.id == asked.check.part)
 
 
-def _preloaded(asked: _Asked) -> Iterator[Other]:
+def _preloaded(asked: _Asked) -> Iterator[Remedy]:
     """The seats of every coil turned until it sits at ride: by halving, as far as there is thread."""
     settling = asked.design.corners.settling or 0.0 if asked.design.corners else 0.0
     names = _coils(asked.design)
@@ -172,7 +172,7 @@ def _preloaded(asked: _Asked) -> Iterator[Other]:
     if abs(by) < 0.5:
         return
     way = "tighter" if by > 0 else "looser"
-    yield Other(
+    yield Remedy(
         f"turn the spring seats {asked.said(abs(by))} {way}, {abs(by) / TURN_MM:.0f} turns of {TURN_MM:g} mm",
         "The shock's body must have that much thread.", _preload_by(asked.design, names, by),
     )  # fmt: skip
@@ -195,7 +195,7 @@ def _preload_by(design: Design, names: list[str], by: float) -> Design:
     return design_from(data)
 
 
-def _other_spring(asked: _Asked) -> Iterator[Other]:
+def _other_spring(asked: _Asked) -> Iterator[Remedy]:
     """The step of rates nearest to what there is that carries it at ride, seated and clear of its coils, and rides
     within the band where there is one."""
     names = _coils(asked.design)
@@ -238,7 +238,7 @@ def _rates(design: Design, name: str) -> tuple[float, float | None]:
     return spring.rate, spring.second.rate if spring.second else None
 
 
-def _aired(asked: _Asked) -> Iterator[Other]:
+def _aired(asked: _Asked) -> Iterator[Remedy]:
     """The pressure at which air springs carry it at ride."""
     shocks = asked.design.corners.shocks if asked.design.corners else ()
     if not any(one.air for one in shocks):
@@ -262,7 +262,7 @@ def _aired(asked: _Asked) -> Iterator[Other]:
         low, high = (middle, high) if here > -settling else (low, middle)
     pressure = 5.0 * round((low + high) / 10.0)
     if ends[1] is None or _sits(at(pressure)) is not None:
-        yield Other(f"set the air springs to {pressure:.0f} kPa ({pressure / 6.894757:.0f} psi)", "", at(pressure))
+        yield Remedy(f"set the air springs to {pressure:.0f} kPa ({pressure / 6.894757:.0f} psi)", "", at(pressure))
 
 
 def _sits(design: Design) -> float | None:
@@ -275,7 +275,7 @@ def _too_little(design: Design) -> bool:
     return sum(float(sitting.lift(one, np.array([0.0]))[0]) for one in sitting.shocks) < sitting.weight(None)
 
 
-def _longer_coil(asked: _Asked) -> Iterator[Other]:
+def _longer_coil(asked: _Asked) -> Iterator[Remedy]:
     """A free coil so much longer that it stays seated."""
     short = asked.step * ceil((asked.check.short + 3.0) / asked.step)
 
@@ -293,7 +293,7 @@ def _longer_coil(asked: _Asked) -> Iterator[Other]:
 # stops and straps
 
 
-def _spacers(asked: _Asked) -> Iterator[Other]:
+def _spacers(asked: _Asked) -> Iterator[Remedy]:
     """Spacers under the bump stops, so that they are solid before what comes before them; or the stop that never
     touches brought nearer."""
     design, check = asked.design, asked.check
@@ -327,7 +327,7 @@ def _spacers(asked: _Asked) -> Iterator[Other]:
         )
 
 
-def _stops_added(asked: _Asked) -> Iterator[Other]:
+def _stops_added(asked: _Asked) -> Iterator[Remedy]:
     """A bump stop over the tube on each side, solid just before what comes first; where there is none."""
     design = asked.design
     if design.corners is None or design.corners.stops:
@@ -362,7 +362,7 @@ def _between_tires(design: Design) -> float:
     return round(0.62 * (design.axle.track - design.axle.tire_width) / 2.0)
 
 
-def _shorter_strap(asked: _Asked) -> Iterator[Other]:
+def _shorter_strap(asked: _Asked) -> Iterator[Remedy]:
     """Straps cut so that they are at their end before what comes before them; or tight within the travel."""
     design, check = asked.design, asked.check
     if design.corners is None or not design.corners.straps:
@@ -387,7 +387,7 @@ def _shorter_strap(asked: _Asked) -> Iterator[Other]:
 
         for other in asked.priced("", "droop", change):
             word = "shorter" if cut > 0 else "longer"
-            yield Other(
+            yield Remedy(
                 f"cut the straps {asked.said(abs(cut))} {word}: {_each_said(asked, lengths)} between bolt centers",
                 other.price, other.design,
             )  # fmt: skip
@@ -401,7 +401,7 @@ def _each_said(asked: _Asked, lengths: Mapping[str, float]) -> str:
     return " and ".join(f"{words} ({words_of(name)})" for name, words in by_words.items())
 
 
-def _straps_added(asked: _Asked) -> Iterator[Other]:
+def _straps_added(asked: _Asked) -> Iterator[Remedy]:
     """A strap ahead of the tube on each side, at its end just before what comes first; where there is none."""
     design = asked.design
     if design.corners is None or design.corners.straps:
@@ -437,7 +437,7 @@ def _straps_added(asked: _Asked) -> Iterator[Other]:
 # the shaft
 
 
-def _turned_pinion(asked: _Asked, how: Ways) -> Iterator[Other]:
+def _turned_pinion(asked: _Asked, how: Ways) -> Iterator[Remedy]:
     """To what the shaft's kind asks for, and a little under it for what drive takes out of soft mounts."""
     try:
         aimed = set_pinion(asked.design, SOFT_DEG, how)
@@ -446,14 +446,14 @@ def _turned_pinion(asked: _Asked, how: Ways) -> Iterator[Other]:
     except (Refused, ValueError):
         return
     if by:
-        yield Other(_turn_said(by, how, turned), _turn_price(asked, turned, how), turned)
+        yield Remedy(_turn_said(by, how, turned), _turn_price(asked, turned, how), turned)
 
 
-def _in_brackets(asked: _Asked) -> Iterator[Other]:
+def _in_brackets(asked: _Asked) -> Iterator[Remedy]:
     return _turned_pinion(asked, "brackets")
 
 
-def _on_links(asked: _Asked) -> Iterator[Other]:
+def _on_links(asked: _Asked) -> Iterator[Remedy]:
     return _turned_pinion(asked, "links")
 
 
@@ -491,7 +491,7 @@ _SHIM_STEP_DEG = 0.5
 _MOST_SHIM_DEG = 6.0
 
 
-def _tipped_case(asked: _Asked) -> Iterator[Other]:
+def _tipped_case(asked: _Asked) -> Iterator[Remedy]:
     """The transfer case tipped by shims, so that its output points where the pinion asks: for two joints parallel to
     it, else as near to along the shaft as a few degrees bring it."""
     shaft = asked.design.driveshaft
@@ -518,7 +518,7 @@ def _tipped_case(asked: _Asked) -> Iterator[Other]:
         )  # fmt: skip
 
 
-def _other_slip(asked: _Asked) -> Iterator[Other]:
+def _other_slip(asked: _Asked) -> Iterator[Remedy]:
     """A slip with so much more travel that way, or a shaft cut so that it has."""
     shaft = asked.design.driveshaft
     assert shaft is not None
@@ -544,7 +544,7 @@ def _other_slip(asked: _Asked) -> Iterator[Other]:
     yield from asked.changed(f"order a slip with {asked.said(short)} more travel", "", longer)
 
 
-Proposer = Callable[[_Asked], Iterator[Other]]
+Proposer = Callable[[_Asked], Iterator[Remedy]]
 _PROPOSALS: dict[str, tuple[Proposer, ...]] = {
     "stroke_bump": (_spacers, _stops_added, _other_shock),
     "stroke_droop": (_shorter_strap, _straps_added, _other_shock),

@@ -6,7 +6,7 @@ from typing import Literal
 
 import numpy as np
 
-from oak_lever.clear.clearances import Gap, Wanted, near_along, two_of
+from oak_lever.clearance.clearances import Gap, Wanted, near_along, two_of
 from oak_lever.design.types import Design, Use
 from oak_lever.figures.struts import Travelled
 from oak_lever.motion.mechanism import Floats, Ints, mechanism_of
