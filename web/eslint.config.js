@@ -8,7 +8,9 @@ const FLOORS = [
   ["document", "solve"],
   ["floor"],
   ["figures"],
-  ["shell"],
+  ["state"],
+  ["panels"],
+  ["frame"],
   ["areas/corners", "areas/cycle", "areas/home", "areas/links", "areas/room", "areas/truck"],
 ];
 

@@ -10,12 +10,12 @@ import { Home } from "./areas/home/Home";
 import { Links } from "./areas/links/Links";
 import { Room } from "./areas/room/Room";
 import { Truck } from "./areas/truck/Truck";
-import { Header } from "./shell/Header";
-import { Mishap } from "./shell/Mishap";
-import { Outdated } from "./shell/Outdated";
-import { usePreferences } from "./shell/preferences";
-import { Shell } from "./shell/Shell";
-import { Waiting } from "./shell/Waiting";
+import { Header } from "./frame/Header";
+import { Mishap } from "./frame/Mishap";
+import { Outdated } from "./frame/Outdated";
+import { usePreferences } from "./state/preferences";
+import { Shell } from "./frame/Shell";
+import { Waiting } from "./frame/Waiting";
 import { Trouble } from "./ui/controls";
 import { GlobalStyle } from "./ui/theme";
 

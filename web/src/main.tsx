@@ -6,7 +6,7 @@ import { StrictMode } from "react";
 import { createRoot } from "react-dom/client";
 
 import { App } from "./App";
-import { startOutbox } from "./shell/outbox";
+import { startOutbox } from "./state/outbox";
 
 void startOutbox();
 

@@ -4,8 +4,8 @@ import front from "../../../server/builds/demo/fell-tender-front.json";
 import rear from "../../../server/builds/demo/fell-tender-rear.json";
 import type { CycleAnswer, Finding, Sweep } from "../api/client";
 import type { Document } from "../document/document";
-import { revisionWords } from "../shell/HistorySheet";
-import { played } from "../shell/Play";
+import { revisionWords } from "../frame/HistorySheet";
+import { played } from "../panels/Play";
 
 import { mountWords, wayWords } from "./moves";
 import {

@@ -5,7 +5,7 @@ import styled from "styled-components";
 
 import type { Revision } from "../api/client";
 import { differences, type Document, type Point } from "../document/document";
-import { useDesign } from "./design";
+import { useDesign } from "../state/design";
 import { Button, Shade, Sheet } from "../ui/controls";
 import { lengthFigure, unitSign, type Units } from "../units/tape";
 

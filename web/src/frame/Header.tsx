@@ -4,10 +4,10 @@ import { memo } from "react";
 import { Link, NavLink } from "react-router";
 import styled from "styled-components";
 
-import { type Sync, useDesign } from "./design";
+import { type Sync, useDesign } from "../state/design";
 import { UNIT_NAMES, type Units } from "../units/tape";
 import { Button, Choice } from "../ui/controls";
-import { usePreferences } from "./preferences";
+import { usePreferences } from "../state/preferences";
 
 const Bar = styled.header`
   display: flex;

@@ -14,13 +14,13 @@ import {
   type Schemas,
   server,
 } from "../api/client";
-import { making } from "./making";
+import { making } from "../state/making";
 import { type Document, overlaid } from "../document/document";
-import { useDesign } from "./design";
+import { useDesign } from "../state/design";
 import { Button, Entries, Shade, Sheet, Trouble } from "../ui/controls";
 import { length, type Units } from "../units/tape";
-import { useBehind } from "./behind";
-import { useTruck } from "./truck";
+import { useBehind } from "../state/behind";
+import { useTruck } from "../state/truck";
 
 const Start = styled(Entries)`
   grid-template-columns: 1fr 1fr auto;

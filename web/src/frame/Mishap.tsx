@@ -3,7 +3,7 @@
 import { Component, type ReactNode } from "react";
 
 import { Button, Trouble } from "../ui/controls";
-import { useDesign } from "./design";
+import { useDesign } from "../state/design";
 
 export class Mishap extends Component<{ children: ReactNode }, { failed: boolean; why: string }> {
   override state = { failed: false, why: "" };

@@ -10,19 +10,19 @@ import styled from "styled-components";
 import { theRegister } from "../api/register";
 import type { Document } from "../document/document";
 import { Button, Trouble } from "../ui/controls";
-import { clearBehind, useBehind } from "./behind";
+import { clearBehind, useBehind } from "../state/behind";
 import { ConflictSheet } from "./ConflictSheet";
-import { type Opened, useAsking } from "./areas";
-import { useDesign } from "./design";
+import { type Opened, useAsking } from "../state/areas";
+import { useDesign } from "../state/design";
 import { Header } from "./Header";
 import { HistorySheet } from "./HistorySheet";
 import { type Area, useKeys } from "./keys";
 import { KeysSheet } from "./KeysSheet";
-import { usePreferences } from "./preferences";
-import { scrubbed, toPose, useScrub } from "./scrub";
-import { clearSelection } from "./selection";
-import { SinceStrip } from "./SinceStrip";
-import { saidTravel } from "./TravelStrip";
+import { usePreferences } from "../state/preferences";
+import { scrubbed, toPose, useScrub } from "../state/scrub";
+import { clearSelection } from "../state/selection";
+import { SinceStrip } from "../panels/SinceStrip";
+import { saidTravel } from "../panels/TravelStrip";
 import { TruckSheet } from "./TruckSheet";
 
 const Page = styled.div`

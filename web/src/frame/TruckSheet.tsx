@@ -11,9 +11,9 @@ import { readTruck, showTruck } from "../figures/truck";
 import { capital } from "../document/parts";
 import { Button, Choice, Shade, Sheet, Trouble } from "../ui/controls";
 import type { Units } from "../units/tape";
-import { useDesign } from "./design";
-import { RadiusAsk, radiusEnd } from "./RadiusAsk";
-import { type TruckDocument, useTruck } from "./truck";
+import { useDesign } from "../state/design";
+import { RadiusAsk, radiusEnd } from "../panels/RadiusAsk";
+import { type TruckDocument, useTruck } from "../state/truck";
 
 /** Figures to set, a row each, with where each comes from. */
 export const TableOfFigures = styled.div`

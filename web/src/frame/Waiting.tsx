@@ -4,7 +4,7 @@ import styled from "styled-components";
 
 import { reasonOf } from "../api/client";
 import { Button } from "../ui/controls";
-import { drop, isMine, type Operation, useOutbox } from "./outbox";
+import { drop, isMine, type Operation, useOutbox } from "../state/outbox";
 
 const Strip = styled.section`
   position: fixed;

@@ -2,9 +2,9 @@
 
 import { useEffect } from "react";
 
-import type { Opened } from "./areas";
-import { takeTyped } from "./said";
-import { useDesign } from "./design";
+import type { Opened } from "../state/areas";
+import { takeTyped } from "../state/said";
+import { useDesign } from "../state/design";
 
 /** Keys by where they hold, for the help sheet. */
 export const KEYS: readonly (readonly [where: string, keys: readonly (readonly [key: string, does: string])[]])[] = [

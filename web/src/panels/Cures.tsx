@@ -10,8 +10,8 @@ import { nameOf, QUANTITIES, show } from "../figures/readings";
 import { useAsked } from "../solve/asking";
 import { Button, Trouble } from "../ui/controls";
 import type { Units } from "../units/tape";
-import { dropPreview, preview, takePreview } from "./behind";
-import { useSolver } from "./solver";
+import { dropPreview, preview, takePreview } from "../state/behind";
+import { useSolver } from "../state/solver";
 
 export type Cure = Schemas["Cure"];
 

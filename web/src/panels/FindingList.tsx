@@ -7,8 +7,8 @@ import { worth } from "../figures/readings";
 import { Mark, SEVERITIES } from "../figures/Severity";
 import { List } from "../ui/controls";
 import type { Units } from "../units/tape";
-import { goTo } from "./selection";
-import { useSolver } from "./solver";
+import { goTo } from "../state/selection";
+import { useSolver } from "../state/solver";
 
 export function FindingList({ findings, units }: { findings: readonly Finding[]; units: Units }) {
   return (

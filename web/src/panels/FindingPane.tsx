@@ -6,7 +6,7 @@ import type { Document } from "../document/document";
 import { increment, length, type Units } from "../units/tape";
 import { Cures } from "./Cures";
 import { RunPane } from "./RunPane";
-import type { Solved } from "./solver";
+import type { Solved } from "../state/solver";
 import { Rests } from "./Rests";
 import { bandWords, QUANTITIES, quantityOf, show, whereWords, worth } from "../figures/readings";
 import { runOf } from "../figures/runs";

@@ -9,17 +9,17 @@ import { Drawing, type Layer } from "../floor/Drawing";
 import { useDrawn } from "../floor/drawn";
 import type { Standing } from "../floor/geometry";
 import { Button, Trouble } from "../ui/controls";
-import { useBehind } from "./behind";
-import { type Sync, useDesign } from "./design";
-import { onNudge, useDragging } from "./dragging";
+import { useBehind } from "../state/behind";
+import { type Sync, useDesign } from "../state/design";
+import { onNudge, useDragging } from "../state/dragging";
 import { Play, played } from "./Play";
-import { useGhost, useSame } from "./poses";
-import { usePreferences } from "./preferences";
-import { usePulling } from "./pulling";
-import { useSaid } from "./said";
-import { type Scrub, scrubbed, toTravel, toTwist, useScrub } from "./scrub";
-import { pressing, useSelection } from "./selection";
-import { type Solved, useSolver } from "./solver";
+import { useGhost, useSame } from "../state/poses";
+import { usePreferences } from "../state/preferences";
+import { usePulling } from "../state/pulling";
+import { useSaid } from "../state/said";
+import { type Scrub, scrubbed, toTravel, toTwist, useScrub } from "../state/scrub";
+import { pressing, useSelection } from "../state/selection";
+import { type Solved, useSolver } from "../state/solver";
 import { TravelStrip, TwistStrip } from "./TravelStrip";
 
 const Area = styled.main`

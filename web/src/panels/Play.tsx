@@ -2,8 +2,8 @@
 
 import { memo, useEffect, useState } from "react";
 
-import { useDesign } from "./design";
-import { useScrub } from "./scrub";
+import { useDesign } from "../state/design";
+import { useScrub } from "../state/scrub";
 import { Button } from "../ui/controls";
 
 const SECONDS = 6;

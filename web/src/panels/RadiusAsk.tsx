@@ -4,7 +4,7 @@ import { useEffect, useRef } from "react";
 
 import { length, plain, type Units } from "../units/tape";
 import { Button } from "../ui/controls";
-import { type TruckDocument, useTruck } from "./truck";
+import { type TruckDocument, useTruck } from "../state/truck";
 
 const PATH = /^axles\.(front|rear)\.tire_radius_loaded$/;
 

@@ -3,7 +3,7 @@
 import { type Schemas, server } from "../api/client";
 import type { Document } from "../document/document";
 import { showTruck, type TruckUnit } from "../figures/truck";
-import { useTruck } from "./truck";
+import { useTruck } from "../state/truck";
 import { useAsked } from "../solve/asking";
 import type { Units } from "../units/tape";
 

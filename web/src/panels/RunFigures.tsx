@@ -9,9 +9,9 @@ import { LEAST, QUANTITIES, show, verdictOf } from "../figures/readings";
 import { bandOn, columnOf, foundFor, type Of, runsOf, valueIn } from "../figures/runs";
 import { saidBySeverity } from "../ui/severity";
 import type { Units } from "../units/tape";
-import { useBehind } from "./behind";
-import { goTo } from "./selection";
-import type { Solved } from "./solver";
+import { useBehind } from "../state/behind";
+import { goTo } from "../state/selection";
+import type { Solved } from "../state/solver";
 
 const List = styled.div`
   display: grid;

@@ -6,8 +6,8 @@ import { Button } from "../ui/controls";
 import { plain, type Units } from "../units/tape";
 import { FindingList } from "./FindingList";
 import { FindingPane } from "./FindingPane";
-import { pressing, useSelection } from "./selection";
-import type { Solved } from "./solver";
+import { pressing, useSelection } from "../state/selection";
+import type { Solved } from "../state/solver";
 
 export function RunFindings(props: {
   document: Document;

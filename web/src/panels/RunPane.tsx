@@ -12,9 +12,9 @@ import { bandOn, columnOf, runOf } from "../figures/runs";
 import { useAsked } from "../solve/asking";
 import { Button, Entries, Trouble, Typed } from "../ui/controls";
 import { increment, length, type Units } from "../units/tape";
-import { dropPreview, preview, takePreview, useBehind } from "./behind";
-import { usePreferences } from "./preferences";
-import type { Solved } from "./solver";
+import { dropPreview, preview, takePreview, useBehind } from "../state/behind";
+import { usePreferences } from "../state/preferences";
+import type { Solved } from "../state/solver";
 
 const Box = styled.div`
   display: grid;

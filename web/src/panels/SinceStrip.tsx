@@ -7,7 +7,7 @@ import { QUANTITIES, show } from "../figures/readings";
 import { showTruck } from "../figures/truck";
 import { Button } from "../ui/controls";
 import type { Units } from "../units/tape";
-import { useTruck } from "./truck";
+import { useTruck } from "../state/truck";
 
 const Strip = styled.div`
   display: flex;

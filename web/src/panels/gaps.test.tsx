@@ -3,12 +3,12 @@ import { renderToStaticMarkup } from "react-dom/server";
 import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
 
 import { outlinesOf } from "../floor/KeepOuts";
-import { useScrub } from "./scrub";
+import { useScrub } from "../state/scrub";
 import { clear, find, said, settle, shown } from "../testing/screen";
 import { lastOf, ok, serve } from "../testing/server";
 import { finding, tender } from "../testing/solved";
-import { useDesign } from "./design";
-import { useSolver } from "./solver";
+import { useDesign } from "../state/design";
+import { useSolver } from "../state/solver";
 import { type Gap, GapLine, Gaps, partWords, useGap } from "./Gaps";
 
 const gap = (a: string, b: string, mm: number, more: Partial<Gap> = {}): Gap => ({

@@ -3,7 +3,7 @@
 import rear from "../../../server/builds/demo/fell-tender-rear.json";
 import type { CycleAnswer, Finding, Sweep } from "../api/client";
 import type { Document } from "../document/document";
-import type { Solved } from "../shell/solver";
+import type { Solved } from "../state/solver";
 
 /** The tender's room, corners and shaft have tests of their own: elsewhere it is its links alone. */
 export const linksOnly = (file: object): Document =>
