@@ -42,112 +42,117 @@ const LEFT_OUT = { bands: {}, sources: {}, marks: [], readings: [], cases: [], t
 const RETRY_MS = 1500;
 const queueOf = (build: number) => `truck ${build}`;
 
-export const useTruck = create<OpenTruck>()((set, get) => {
-  let retry: ReturnType<typeof setTimeout> | undefined;
-  /** What the server last said. */
-  let fetched: Truck | null = null;
+export const useTruck = create<OpenTruck>()(() => ({
+  truck: null,
+  since: null,
+  trouble: null,
+  open,
+  edit,
+  move: (end, by) => restand(`the ${end} axle moved`, "/api/builds/{build_id}/truck/move", { end, by }),
+  setRadius: (end, radius, meant, source) =>
+    restand(`the ${end} tires’ loaded radius`, "/api/builds/{build_id}/truck/radius", {
+      end, radius, meant, source,
+    }), // prettier-ignore
+  readSince: () => set({ since: null }),
+}));
 
-  /** What the server has, with what this tab holds of it put on top. */
-  const show = (newest: Truck, held: readonly Operation[] = heldOf(newest.build)) => {
-    fetched = newest;
-    // what a file leaves out is written out, so that two tablets adding to it add to the same thing
-    let document: TruckDocument = { ...LEFT_OUT, ...newest.document };
-    for (const one of held.filter(({ kind, refused }) => kind === "truck" && !refused)) {
-      try {
-        document = stepped(document, stepBetween(one.from, one.body!["document"]), "again");
-      } catch {
-        // what it changed is no more: the server will say so
-      }
-    }
-    const truck = { ...newest, document };
-    set({ truck, trouble: null });
-    stand(truck);
-  };
+const get = useTruck.getState;
+const set = useTruck.setState;
 
-  const heldOf = (build: number) => heldIn(queueOf(build));
+let retry: ReturnType<typeof setTimeout> | undefined;
+/** What the server last said. */
+let fetched: Truck | null = null;
 
-  onOutbox((heard, mine) => {
-    const { truck, open } = get();
-    const { operation } = heard;
-    if (!truck || operation.queue !== queueOf(truck.build) || heard.what !== "answered") return;
-    const { data, error, status } = heard.outcome;
-    if (!mine) {
-      if (error === undefined) void open(truck.build);
-      return;
+/** What the server has, with what this tab holds of it put on top. */
+const show = (newest: Truck, held: readonly Operation[] = heldOf(newest.build)) => {
+  fetched = newest;
+  // what a file leaves out is written out, so that two tablets adding to it add to the same thing
+  let document: TruckDocument = { ...LEFT_OUT, ...newest.document };
+  for (const one of held.filter(({ kind, refused }) => kind === "truck" && !refused)) {
+    try {
+      document = stepped(document, stepBetween(one.from, one.body!["document"]), "again");
+    } catch {
+      // what it changed is no more: the server will say so
     }
-    if (error === undefined) show(data as Truck);
-    else if (operation.kind === "truck") {
-      void drop({ id: operation.id });
-      const others = heldOf(truck.build).filter((one) => one.id !== operation.id);
-      show(status === 409 ? (error as { newest: Truck }).newest : (fetched ?? truck), others);
-      set({ trouble: status === 409 ? THEIRS : reasonOf(error) });
-    }
-  });
-
-  /** A change of the truck that moves designs of an axle with it. */
-  async function restand(
-    words: string,
-    path: "/api/builds/{build_id}/truck/move" | "/api/builds/{build_id}/truck/radius",
-    body: Record<string, unknown>,
-  ): Promise<boolean> {
-    const { truck } = get();
-    if (!truck) return false;
-    set({ trouble: null });
-    const { build, number } = truck;
-    const url = addressOf(path, { build_id: build });
-    const said = await ask({ queue: queueOf(build), method: "POST", url, words, base: number, body });
-    if (said === "held") {
-      set({ trouble: WAITS });
-      return true;
-    }
-    if (said.error === undefined) {
-      await useDesign.getState().catchUp(); // before it stands on the changed truck: it was changed with it
-      show(said.data as Truck);
-      return true;
-    }
-    if (said.status === 409) show((said.error as { newest: Truck }).newest);
-    set({ trouble: said.status === 409 ? MOVED_ON : reasonOf(said.error) });
-    return false;
   }
+  const truck = { ...newest, document };
+  set({ truck, trouble: null });
+  stand(truck);
+};
 
-  return {
-    truck: null,
-    since: null,
-    trouble: null,
-    open: async (build) => {
-      clearTimeout(retry);
-      if (get().truck?.build !== build) set({ truck: null, trouble: null });
-      try {
-        const { data, error } = await server.truck(build);
-        if (data) show(data, await takeUp(queueOf(build)));
-        else set({ trouble: reasonOf(error) });
-      } catch {
-        set({ trouble: NO_SERVER });
-        retry = setTimeout(() => void get().open(build), RETRY_MS);
-      }
-    },
-    edit: async (document) => {
-      const { truck } = get();
-      if (!truck) return false;
-      if (stepBetween(truck.document, document).length === 0) return true;
-      const from = truck.document;
-      set({ trouble: null });
-      const said = await ask({
-        queue: queueOf(truck.build), kind: "truck", method: "POST", words: `figures of ${truck.document.name}`,
-        url: addressOf("/api/builds/{build_id}/truck/revisions", { build_id: truck.build }),
-        base: truck.number, body: { document }, from,
-      }); // prettier-ignore
-      if (said === "held") show(fetched ?? truck); // with what is held on top: it stands as if it were stored
-      return said === "held" || said.error === undefined;
-    },
-    move: (end, by) => restand(`the ${end} axle moved`, "/api/builds/{build_id}/truck/move", { end, by }),
-    setRadius: (end, radius, meant, source) =>
-      restand(`the ${end} tires’ loaded radius`, "/api/builds/{build_id}/truck/radius", {
-        end, radius, meant, source,
-      }), // prettier-ignore
-    readSince: () => set({ since: null }),
-  };
+const heldOf = (build: number) => heldIn(queueOf(build));
+
+onOutbox((heard, mine) => {
+  const { truck, open } = get();
+  const { operation } = heard;
+  if (!truck || operation.queue !== queueOf(truck.build) || heard.what !== "answered") return;
+  const { data, error, status } = heard.outcome;
+  if (!mine) {
+    if (error === undefined) void open(truck.build);
+    return;
+  }
+  if (error === undefined) show(data as Truck);
+  else if (operation.kind === "truck") {
+    void drop({ id: operation.id });
+    const others = heldOf(truck.build).filter((one) => one.id !== operation.id);
+    show(status === 409 ? (error as { newest: Truck }).newest : (fetched ?? truck), others);
+    set({ trouble: status === 409 ? THEIRS : reasonOf(error) });
+  }
 });
+
+/** A change of the truck that moves designs of an axle with it. */
+async function restand(
+  words: string,
+  path: "/api/builds/{build_id}/truck/move" | "/api/builds/{build_id}/truck/radius",
+  body: Record<string, unknown>,
+): Promise<boolean> {
+  const { truck } = get();
+  if (!truck) return false;
+  set({ trouble: null });
+  const { build, number } = truck;
+  const url = addressOf(path, { build_id: build });
+  const said = await ask({ queue: queueOf(build), method: "POST", url, words, base: number, body });
+  if (said === "held") {
+    set({ trouble: WAITS });
+    return true;
+  }
+  if (said.error === undefined) {
+    await useDesign.getState().catchUp(); // before it stands on the changed truck: it was changed with it
+    show(said.data as Truck);
+    return true;
+  }
+  if (said.status === 409) show((said.error as { newest: Truck }).newest);
+  set({ trouble: said.status === 409 ? MOVED_ON : reasonOf(said.error) });
+  return false;
+}
+
+async function open(build: number): Promise<void> {
+  clearTimeout(retry);
+  if (get().truck?.build !== build) set({ truck: null, trouble: null });
+  try {
+    const { data, error } = await server.truck(build);
+    if (data) show(data, await takeUp(queueOf(build)));
+    else set({ trouble: reasonOf(error) });
+  } catch {
+    set({ trouble: NO_SERVER });
+    retry = setTimeout(() => void get().open(build), RETRY_MS);
+  }
+}
+
+async function edit(document: TruckDocument): Promise<boolean> {
+  const { truck } = get();
+  if (!truck) return false;
+  if (stepBetween(truck.document, document).length === 0) return true;
+  const from = truck.document;
+  set({ trouble: null });
+  const said = await ask({
+    queue: queueOf(truck.build), kind: "truck", method: "POST", words: `figures of ${truck.document.name}`,
+    url: addressOf("/api/builds/{build_id}/truck/revisions", { build_id: truck.build }),
+    base: truck.number, body: { document }, from,
+  }); // prettier-ignore
+  if (said === "held") show(fetched ?? truck); // with what is held on top: it stands as if it were stored
+  return said === "held" || said.error === undefined;
+}
 
 /** Put the open design, and what is held of it, on this truck. */
 function stand(truck: Truck): void {

@@ -113,8 +113,7 @@ export function useBuilds() {
   const { trouble, ask } = useSaying();
   const { setBuilds, setNotices, load, ...pages } = usePages(ask);
   const [deleted, setDeleted] = useState<Deleted | null>(null);
-  const replace = (fresh: Build) =>
-    setBuilds((shown) => shown?.map((build) => (build.id === fresh.id ? fresh : build)) ?? null);
+  const replace = (fresh: Build) => setBuilds((shown) => shown?.map((one) => (one.id === fresh.id ? fresh : one)) ?? null); // prettier-ignore
   const refresh = async (id: number) => {
     const said = await ask(server.build(id));
     if (said?.data) replace(said.data);
