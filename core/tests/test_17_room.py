@@ -10,7 +10,19 @@ from designs import DEMO, changed
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from oak_lever.api import Wanted, cures, cycle, design_from, findings, parts_of, placed, pull, read_design, settle
+from oak_lever.api import (
+    Wanted,
+    cures,
+    cycle,
+    design_from,
+    findings,
+    findings_on,
+    parts_of,
+    placed,
+    pull,
+    read_design,
+    settle,
+)
 from oak_lever.clearance.clearances import clearances, gaps_of, two_of
 from oak_lever.clearance.standing import envelopes, stations, tubes, under, with_station
 from oak_lever.clearance.travel import budget
@@ -177,9 +189,7 @@ def test_places_are_ranked_by_what_the_design_then_asks_for() -> None:
     order = [(one.stops, one.fixes, one.considers, one.far) for one in found]
     assert order == sorted(order)
     for one in found:
-        grave = [
-            f.severity for f in findings(cycle(placed(GHYLL, one.at))) if f.severity in ("stop", "fix", "consider")
-        ]
+        grave = [f.severity for f in findings_on(placed(GHYLL, one.at)) if f.severity in ("stop", "fix", "consider")]
         assert (one.stops, one.fixes, one.considers) == tuple(grave.count(word) for word in ("stop", "fix", "consider"))
         assert one.at["upper-right.frame"][1] == -one.at["upper-left.frame"][1]
     spread = ranked(zoned(-5.0), "upper-left.frame", STEP)
@@ -187,6 +197,25 @@ def test_places_are_ranked_by_what_the_design_then_asks_for() -> None:
     assert all(abs((one.at["upper-left.frame"][2] - 631.825) / STEP % 1.0) < 1e-9 for one in spread)
     with pytest.raises(ValueError, match="no zone"):
         ranked(TENDER, "upper-left.frame", STEP)
+
+
+def test_no_place_is_ranked_where_parts_would_meet_that_do_not_now() -> None:
+    zone = {"id": "z", "name": "Upper left", "mounts": ["upper-left.frame"], "region": {
+        "kind": "box", "center": [774.7, 419.1, 660.0], "size": [60.0, 60.0, 160.0], "turn": [0, 0, 0]
+    }}  # fmt: skip
+    free = changed(TENDER, lambda data: data.update(room={"gap": 12.7, "except": [], "keep_outs": [], "zones": [zone]}))
+    low, high = (TENDER.links[2].frame.at[2] + by for by in (40.0, 70.0))  # type: ignore[union-attr]
+    over = {
+        "id": "floor", "name": "Floor", "on": "frame", "gap": 5.0, "except": [],
+        "solid": {"kind": "box", "center": [690.0, 0.0, (low + high) / 2], "size": [60.0, 1400.0, high - low], "turn": [0, 0, 0]},
+    }  # fmt: skip
+    roofed = changed(free, lambda data: data["room"].update(keep_outs=[over]))
+    kept, all_of_them = (ranked(one, "upper-left.frame", STEP, most=40) for one in (roofed, free))
+    assert len(all_of_them) > len(kept) > 3
+    was = {(g.a, g.b) for g in clearances(roofed, shocks=True, allowed=True).pairs if g.gap <= 0.0}
+    for one in kept:
+        now = clearances(placed(roofed, one.at), shocks=True, allowed=True).pairs
+        assert {(g.a, g.b) for g in now if g.gap <= 0.0} <= was
 
 
 def test_nothing_is_offered_inside_a_keep_out() -> None:

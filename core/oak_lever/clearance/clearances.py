@@ -83,12 +83,12 @@ def clearances(design: Design, grid: tuple[int, int] = GRID, shocks: bool = Fals
 
 def gaps_of(
     design: Design, only: Wanted | None = None, grid: tuple[int, int] = GRID, shocks: bool = True,
-    allowed: bool = True, spare_mm: float = np.inf,
+    allowed: bool = True, spare_mm: float = np.inf, at: tuple[Poses, Ints] | None = None,
 ) -> list[Gap]:  # fmt: skip
     """The least gaps of the pairs that are asked for, those with no more than `spare_mm` over what is wanted: over the
     grid of travel and twist; where `allowed`, over what of it stops and straps let the axle come to, and where between
-    its rows they come to their ends."""
-    poses, places = allowed_poses(design, grid) if allowed else grid_of(design, grid)
+    its rows they come to their ends. `at`: these poses, of a design that moves as this one does."""
+    poses, places = at or (allowed_poses(design, grid) if allowed else grid_of(design, grid))
     names = only.names if isinstance(only, Two) else None
     return gaps_at(Stage(design, poses, shocks, names=names), places, only, spare_mm)
 
@@ -163,6 +163,17 @@ def gaps_here(design: Design, travel_mm: float, articulation_deg: float) -> list
     plan = Plan()
     place = plan.pose(travel_mm, articulation_deg)
     return gaps_at(Stage(design, plan.poses()), np.array([place]))
+
+
+def gap_in(design: Design, two: "Two", travel_mm: float, articulation_deg: float) -> Gap | None:
+    """The gap of two parts in a single pose; None where it is not reached, or stops and straps do not let the axle
+    come there."""
+    plan = Plan()
+    place = plan.pose(travel_mm, articulation_deg)
+    stage = Stage(design, plan.poses(), names=two.names)
+    if not stage.reached[place] or left_by_ends(design, stage.mechanism, stage.state[None])[0, place] < 0.0:
+        return None
+    return next(iter(gaps_at(stage, np.array([place]), two)), None)
 
 
 @functools.lru_cache(maxsize=64)

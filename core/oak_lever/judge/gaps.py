@@ -30,8 +30,17 @@ def too_near(design: Design) -> Pairs:
 @remembered(8)
 def gap_checks(design: Design) -> Listed:
     """Those pairs judged, each with its mirror image where that fares alike."""
+    return tuple(
+        (_check(design, gap, twin is not None), _check(design, twin, False) if twin else None)
+        for gap, twin in near_pairs(design)
+    )
+
+
+@remembered(8)
+def near_pairs(design: Design) -> tuple[tuple[Gap, Gap | None], ...]:
+    """The pairs that come nearer than is wanted, each with its mirror image where that comes as near."""
     found, sides = too_near(design), _sides(design)
-    done, listed = set[frozenset[str]](), list[tuple[Check, Check | None]]()
+    done, listed = set[frozenset[str]](), list[tuple[Gap, Gap | None]]()
     for (a, b), gap in found.items():
         if frozenset((a, b)) in done:
             continue
@@ -39,7 +48,7 @@ def gap_checks(design: Design) -> Listed:
         other = next((one for pair, one in found.items() if frozenset(pair) == names and pair != (a, b)), None)
         twin = other if other and abs(other.gap - gap.gap) < _ALIKE_MM and other.wanted == gap.wanted else None
         done.update((frozenset((a, b)), *((frozenset((twin.a, twin.b)),) if twin else ())))
-        listed.append((_check(design, gap, twin is not None), _check(design, twin, False) if twin else None))
+        listed.append((gap, twin))
     return tuple(listed)
 
 

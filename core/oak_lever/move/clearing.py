@@ -9,9 +9,9 @@ from itertools import islice
 
 import numpy as np
 
-from oak_lever.clearance.clearances import Gap, gaps_of, two_of
+from oak_lever.clearance.clearances import GRID, Gap, allowed_poses, gap_in, gaps_of, two_of
 from oak_lever.design.faults import Refused
-from oak_lever.design.links import WALL_MM
+from oak_lever.design.links import WALL_MM, Link
 from oak_lever.design.parts import parts_of
 from oak_lever.design.reader import design_data, design_from
 from oak_lever.design.types import Design
@@ -36,6 +36,8 @@ _ROUND = 8
 """Directions round a link in which a bend is tried."""
 _PLACES = (0.0, -0.15, 0.15)
 """Where along a link its bend is tried, from where it comes nearest, in its length."""
+_WORST = 2
+"""In so many poses where two parts came too near is looked first."""
 _ENDS = 0.12
 """A bend stands no nearer to an end than this part of the length: there the joint's end is threaded in."""
 
@@ -55,16 +57,27 @@ class _Pair:
 
     def __init__(self, design: Design, a: str, b: str) -> None:
         self.design, self.names, self._both = design, frozenset((a, b)), two_of(a, b)
-        found = gaps_of(design, self._both)
+        self._own = allowed_poses(design, GRID)
+        found = gaps_of(design, self._both, at=self._own)
         self.now: Gap | None = found[0] if found else None
+        self._worst = [(found[0].travel, found[0].articulation)] if found else []
 
-    def gap(self, design: Design) -> float:
-        """mm; less than nothing where no pose is reached."""
-        found = gaps_of(design, self._both)
+    def gap(self, design: Design, moves_alike: bool = False) -> float:
+        """mm; less than nothing where no pose is reached. `moves_alike`: the axle goes through the same poses."""
+        found = gaps_of(design, self._both, at=self._own if moves_alike else None)
         return found[0].gap if found else -1.0
 
-    def clears(self, design: Design) -> bool:
-        return not gaps_of(design, self._both, spare_mm=-MET_MM)  # measured no farther than that
+    def clears(self, design: Design, moves_alike: bool = False) -> bool:
+        """Whether they are as far apart as is wanted; looked at first in poses where others were not."""
+        for travel, articulation in self._worst:
+            here = gap_in(design, self._both, travel, articulation)
+            if here is not None and here.gap < here.wanted - MET_MM:
+                return False
+        at = self._own if moves_alike else None
+        found = gaps_of(design, self._both, spare_mm=-MET_MM, at=at)  # measured no farther than that
+        if found:
+            self._worst = [(found[0].travel, found[0].articulation), *self._worst][:_WORST]
+        return not found
 
 
 def clearing(design: Design, a: str, b: str, increment_mm: float, units: Units = "mm", most: int = 5) -> list[Cure]:
@@ -100,6 +113,8 @@ def _sound(before: Verdicts, one: _Found, units: Units) -> Iterator[Cure]:
 def _least(does: Callable[[int], bool], most: int) -> int:
     """The fewest steps that do it, by doubling and halving; 0 where not even `most` of those tried do."""
     high = 1
+    if most < 1:
+        return 0
     while not does(high):
         if high >= most:
             return 0
@@ -208,44 +223,42 @@ def _bent(pair: _Pair, increment_mm: float, units: Units) -> Iterator[_Found]:
     for n, link in enumerate(pair.design.links):
         straight = not getattr(link.tube, "bends", ())
         if link.kind != "radius_arm" and link.id in pair.names and straight:
-            found = min(_bends_of(pair, n, increment_mm, units), key=lambda one: one.far, default=None)
-            if found is not None:
-                yield found
+            yield from _least_bend(pair, n, increment_mm, units)
 
 
-def _bends_of(pair: _Pair, n: int, increment_mm: float, units: Units) -> Iterator[_Found]:
-    """The ways round, each with the least offset that clears: the likeliest directions at once, then their places."""
-    assert pair.now is not None
+def _least_bend(pair: _Pair, n: int, increment_mm: float, units: Units) -> Iterator[_Found]:
+    """The least offset that clears, of the likeliest directions and some places along the link."""
     link = pair.design.links[n]
     head, tail = np.array(link.axle.at), np.array(link.frame.at)
     along = (tail - head) / np.linalg.norm(tail - head)
     across = np.cross(along, [0.0, 0.0, 1.0] if abs(along[2]) < 0.9 else [0.0, 1.0, 0.0])
     across /= np.linalg.norm(across)
     up = np.cross(across, along)
+    readable = _with_bend(pair.design, n, head + 0.5 * (tail - head) + increment_mm * up)
+    if readable is None:
+        return
     turns = 2.0 * np.pi * np.arange(_ROUND) / _ROUND
     ways = [np.cos(t) * across + np.sin(t) * up for t in turns]
     middle = _nearest_part(pair, link.id)
+
+    def corner(way: Floats, part: float, steps: int) -> Floats:
+        at: Floats = head + np.clip(part, _ENDS, 1.0 - _ENDS) * (tail - head) + steps * increment_mm * way
+        return at
+
+    def bent(way: Floats, part: float, steps: int) -> Design:
+        return _bent_elsewhere(pair.design, readable, n, corner(way, part, steps))
+
     most = int(_MOST_BEND_MM / increment_mm)
-
-    def bent(way: Floats, part: float, steps: int) -> Design | None:
-        at = head + np.clip(part, _ENDS, 1.0 - _ENDS) * (tail - head) + steps * increment_mm * way
-        return _with_bend(pair.design, n, at)
-
-    def clear_at(way: Floats, part: float, steps: int) -> bool:
-        there = bent(way, part, steps)
-        return there is not None and pair.clears(there)
-
-    likely = sorted(range(_ROUND), key=lambda k: -_gap_or_none(pair, bent(ways[k], middle, most // 3)))[:3]
-    for k in likely:
-        for part in _PLACES:
-            steps = _least(lambda s, k=k, part=part: clear_at(ways[k], middle + part, s), most)  # type: ignore[misc]
-            there = bent(ways[k], middle + part, steps) if steps else None
-            if there is not None:
-                yield _bend_found(pair, n, there, steps * increment_mm, units)
-
-
-def _gap_or_none(pair: _Pair, design: Design | None) -> float:
-    return -1.0 if design is None else pair.gap(design)
+    likely = sorted(ways, key=lambda way: -pair.gap(bent(way, middle, most // 3), moves_alike=True))[:3]
+    best: tuple[Floats, float, int] | None = None
+    for way in likely:
+        for part in (middle + by for by in _PLACES):
+            steps = _least(lambda s, way=way, part=part: pair.clears(bent(way, part, s), True), most)  # type: ignore[misc]
+            if steps:
+                best, most = (way, part, steps), steps - 1
+    there = best and _with_bend(pair.design, n, corner(*best))
+    if best and there:
+        yield _bend_found(pair, n, there, best[2] * increment_mm, units)
 
 
 def _nearest_part(pair: _Pair, name: str) -> float:
@@ -279,6 +292,17 @@ def _with_bend(design: Design, n: int, at: Floats) -> Design | None:
         return design_from(data)
     except Refused:
         return None
+
+
+def _bent_elsewhere(straight: Design, bent: Design, n: int, at: Floats) -> Design:
+    """A design that was read with a bend in a link, and in its mirror image, with that corner elsewhere: nothing else
+    that a reader looks at changes."""
+    links, (x, y, z) = list(bent.links), (float(v) for v in at)
+    for k, link in enumerate(bent.links):
+        if isinstance(link, Link) and link.tube is not None and link != straight.links[k]:
+            corner = (x, y if k == n else -y, z)
+            links[k] = link.model_copy(update={"tube": link.tube.model_copy(update={"bends": (corner,)})})
+    return bent.model_copy(update={"links": tuple(links)})
 
 
 def _bend_found(pair: _Pair, n: int, there: Design, offset: float, units: Units) -> _Found:

@@ -15,7 +15,8 @@ from oak_lever.design.room import Holes, Zone
 from oak_lever.design.types import Design
 from oak_lever.design.values import Point
 from oak_lever.figures.register import BY_ID
-from oak_lever.judge.check import CONSIDER, FIX, STOP, Check
+from oak_lever.judge.check import CONSIDER, FIX, STOP
+from oak_lever.judge.gaps import near_pairs, too_near
 from oak_lever.judge.judged import judge
 from oak_lever.judge.verdicts import on_parts
 from oak_lever.motion.mechanism import Floats, mechanism_of
@@ -130,7 +131,8 @@ class Ranked:
 
 def ranked(design: Design, mount: str, increment_mm: float, most: int = 12) -> list[Ranked]:
     """The places that exist for a mount, the soundest design first, of equals the nearest: each hole of its row, or
-    places spread over its zone, where something can be built. The place where it stands is among them.
+    places spread over its zone, where something can be built and no two parts meet that do not now. The place where it
+    stands is among them.
 
     Raises:
         ValueError: for a mount that is not there, or belongs in no zone.
@@ -156,15 +158,25 @@ def ranked(design: Design, mount: str, increment_mm: float, most: int = 12) -> l
         at = {name: _point(mounts[n, every.index(name)]) for name in both}
         far = float(np.linalg.norm(places[n] - np.array(spot.at)))
         found.append(_ranked(at, judged.grave(row), far))
-    # what runs with the axle takes longer to judge: only where the links come out well enough to be told
+    # what runs with the axle and the gaps take longer to judge: only where the links come out well enough to be told
     best = sorted(found, key=_rank)[: 2 * most]
     graves = {one.at[mount]: judged.grave(row) for row, one in enumerate(found)}
-    whole = [_ranked(one.at, graves[one.at[mount]], one.far, on_parts(placed(design, one.at))) for one in best]
-    return sorted(whole, key=_rank)[:most]
+    whole = [_whole(design, one, graves[one.at[mount]]) for one in best]
+    return sorted((one for one in whole if one is not None), key=_rank)[:most]
 
 
-def _ranked(at: dict[str, Point], grave: dict[str, int], far: float, more: Sequence[Check] = ()) -> Ranked:
-    every = [*((BY_ID[name].name, one) for name, one in grave.items()), *((c.figure.name, c.grave) for c in more)]
+def _whole(design: Design, one: Ranked, grave: dict[str, int]) -> Ranked | None:
+    """A place by everything that is judged there; None where it makes two parts meet."""
+    then = placed(design, one.at) if one.far > IN_MM else design
+    meet, met = ({pair for pair, gap in too_near(each).items() if gap.gap <= 0.0} for each in (then, design))
+    if meet - met:
+        return None
+    gaps = [(BY_ID["gap"].name, STOP if gap.gap <= 0.0 else FIX) for gap, _ in near_pairs(then)]
+    return _ranked(one.at, grave, one.far, [*((c.figure.name, c.grave) for c in on_parts(then)), *gaps])
+
+
+def _ranked(at: dict[str, Point], grave: dict[str, int], far: float, more: Sequence[tuple[str, int]] = ()) -> Ranked:
+    every = [*((BY_ID[name].name, one) for name, one in grave.items()), *more]
     stops, fixes, considers = (sum(one == level for _, one in every) for level in (STOP, FIX, CONSIDER))
     return Ranked(at, stops, fixes, considers, tuple(dict.fromkeys(name.lower() for name, _ in every)), far)
 

@@ -130,6 +130,13 @@ function Places({ document, mount, units }: { document: Document; mount: Spot; u
   if (!wanted) return <Button onPress={() => setWanted(true)}>Rank the places there are</Button>;
   if (asked.state === "failed") return <Trouble role="alert">{asked.why}</Trouble>;
   if (!asked.data || asked.key !== key) return <p role="status">Trying every place…</p>;
+  if (asked.data.length === 0)
+    return (
+      <p>
+        None of its places can be built so that nothing meets that does not meet now: the zone, the tires and
+        keep-outs leave no place. Widen the zone, or move what stands in the way.
+      </p>
+    );
   return (
     <List aria-label="Places, the soundest first">
       {asked.data.map((one, n) => (
