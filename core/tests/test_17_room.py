@@ -204,13 +204,13 @@ def test_no_place_is_ranked_where_parts_would_meet_that_do_not_now() -> None:
         "kind": "box", "center": [774.7, 419.1, 660.0], "size": [60.0, 60.0, 160.0], "turn": [0, 0, 0]
     }}  # fmt: skip
     free = changed(TENDER, lambda data: data.update(room={"gap": 12.7, "except": [], "keep_outs": [], "zones": [zone]}))
-    low, high = (TENDER.links[2].frame.at[2] + by for by in (40.0, 70.0))  # type: ignore[union-attr]
+    low, high = (TENDER.links[2].frame.at[2] + by for by in (60.0, 90.0))
     over = {
         "id": "floor", "name": "Floor", "on": "frame", "gap": 5.0, "except": [],
-        "solid": {"kind": "box", "center": [690.0, 0.0, (low + high) / 2], "size": [60.0, 1400.0, high - low], "turn": [0, 0, 0]},
+        "solid": {"kind": "box", "center": [730.0, 0.0, (low + high) / 2], "size": [30.0, 1400.0, high - low], "turn": [0, 0, 0]},
     }  # fmt: skip
     roofed = changed(free, lambda data: data["room"].update(keep_outs=[over]))
-    kept, all_of_them = (ranked(one, "upper-left.frame", STEP, most=40) for one in (roofed, free))
+    kept, all_of_them = (ranked(one, "upper-left.frame", STEP, most=200) for one in (roofed, free))
     assert len(all_of_them) > len(kept) > 3
     was = {(g.a, g.b) for g in clearances(roofed, shocks=True, allowed=True).pairs if g.gap <= 0.0}
     for one in kept:
