@@ -13,6 +13,7 @@ from hypothesis import strategies as st
 from oak_lever.api import Refused, design_data, design_from, read_design, write_design
 from oak_lever.design.gallery import LAYOUTS, layout
 from oak_lever.design.schema import design_schema
+from oak_lever.figures.register import AXLE, PARTS
 
 ONE_POINT = [1.0, 2.0, 3.0]
 
@@ -156,3 +157,13 @@ def test_half_of_a_character_is_refused_by_its_place(where: str) -> None:
         design_from({**design_data(layout("double triangulated")), where: "half \ud83d of one"})
     with pytest.raises(Refused):
         design_from({**design_data(layout("double triangulated")), "\ud83d": 1})
+
+
+def test_bands_may_be_set_for_what_is_judged_by_one_and_for_nothing_else() -> None:
+    data = json.loads((DEMO / "fell-tender-rear.json").read_text())
+    judged = [one.id for one in (*AXLE, *PARTS) if one.verdict is not None]
+    assert len(judged) > 30
+    design_from(data | {"bands": {name: [0.0, 1.0] for name in judged}})
+    for name in ("anti_squatt", "zone", "caster"):
+        with pytest.raises(Refused, match="not a figure that is judged"):
+            design_from(data | {"bands": {name: [0.0, 1.0]}})

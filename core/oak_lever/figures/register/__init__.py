@@ -6,6 +6,7 @@ Bands are house values: defaults, never truths; a truck's own `bands` replace th
 angles degrees.
 """
 
+from oak_lever.design.cross_checks import BANDED
 from oak_lever.figures.register.axle import AXLE
 from oak_lever.figures.register.faults import FAULTS
 from oak_lever.figures.register.kinds import (
@@ -31,6 +32,7 @@ from oak_lever.figures.register.parts import PARTS
 
 FIGURES = (*AXLE, *PARTS, *FAULTS)
 BY_ID = {figure.id: figure for figure in FIGURES}
+BANDED.update(figure.id for figure in (*AXLE, *PARTS) if figure.verdict is not None)
 
 __all__ = [
     "AXLE",
