@@ -21,7 +21,8 @@ BAR_IDS = ("anti-roll", "anti-roll-link")
 UPRIGHT_DEG = 90.0
 
 BANDED: set[str] = set()
-"""The figures that `bands` may name. The register of figures, above this room, says them as it is loaded; none is refused where it is not."""
+"""The figures that `bands` may name. The register of figures, above this room, says them as it is loaded; none is
+refused where it is not."""
 
 
 def faults_between(design: Design, names: bool = True) -> list[Fault]:

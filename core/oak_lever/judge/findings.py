@@ -14,7 +14,7 @@ from oak_lever.judge.places import Place
 from oak_lever.judge.verdicts import Verdicts, verdicts_on
 
 Verdict = Literal["inside", "low", "high", "open"]
-GRAVITY: tuple[Severity, ...] = SEVERITIES[::-1]
+GRAVEST_FIRST: tuple[Severity, ...] = SEVERITIES[::-1]
 
 
 @dataclass(frozen=True)
@@ -72,7 +72,7 @@ def found_by(verdicts: Verdicts) -> list[Finding]:
 
 
 def _sorted(found: list[Finding]) -> list[Finding]:
-    return sorted(found, key=lambda finding: GRAVITY.index(finding.severity))
+    return sorted(found, key=lambda finding: GRAVEST_FIRST.index(finding.severity))
 
 
 def _finding(design: Design, check: Check, twin: Check | None) -> Finding:

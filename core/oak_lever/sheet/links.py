@@ -5,11 +5,10 @@ from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 
 from oak_lever.caution import WHOLE
-from oak_lever.cycle import cycle
 from oak_lever.design.parts import parts_of
 from oak_lever.design.types import Design
 from oak_lever.figures.register import USES
-from oak_lever.judge.findings import findings
+from oak_lever.judge.findings import findings_on
 from oak_lever.judge.house import DEFAULT_USE
 from oak_lever.sheet.page import (
     HEAVY,
@@ -70,7 +69,7 @@ def links_sheet(design: Design, units: Units, titles: Titles, paper: Paper = "a3
         seen = list(drawn(design, view))
         written = list(_measured(design, view, units))
         first += [*seen, *written, *balloons(design, view, seen, written), *_named(view)]
-    rest = tables_of(design, findings(cycle(design)), units)
+    rest = tables_of(design, findings_on(design), units)
     left, top = laid.corner
     wide, high = PAPERS[paper][0] - _MARGIN - left - _AIR, _foot(PAPERS[paper], left) - top
     if wide >= _LEAST_TABLE:
