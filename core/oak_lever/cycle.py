@@ -213,15 +213,18 @@ def _runs(design: Design) -> bool:
     return bool(design.driveshaft or design.steering or design.corners)
 
 
-def cycle(design: Design, steps: int = STEPS, here: tuple[float, float] | None = None) -> Cycle:
+def cycle(
+    design: Design, steps: int = STEPS, here: tuple[float, float] | None = None, swept: "Swept | None" = None
+) -> Cycle:  # fmt: skip
     """Cycle a design: `steps` rows of travel from full droop to full bump, and as many of articulation at ride.
 
-    `here` asks for one more pose, (travel mm, articulation degrees), reached straight up and then twisted.
+    `here` asks for one more pose, (travel mm, articulation degrees), reached straight up and then twisted. `swept`:
+    the sweep of this design, where it is known already.
 
     Raises:
         ValueError: for fewer than 2 or more than 2001 steps.
     """
-    swept = sweep_many(design, mechanism_of(design), steps, here)
+    swept = swept or sweep_many(design, mechanism_of(design), steps, here)
     traced, places = swept.traced, swept.places
     whole = cache(lambda: running_gear(design, swept.mechanism, traced))
 

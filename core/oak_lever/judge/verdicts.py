@@ -1,7 +1,9 @@
 """Everything that is judged of a design, wherever it comes from: the axle's figures, those of the parts that run with
 it, mounts out of their zones, and what is a fault by itself."""
 
+from collections import deque
 from collections.abc import Iterator
+from dataclasses import replace
 from functools import cached_property
 from math import isfinite, isnan
 
@@ -76,7 +78,28 @@ def verdicts_on(design: Design) -> Verdicts:
 
 @remembered(8)
 def _verdicts_on(design: Design) -> Verdicts:
-    return Verdicts(cycle(design))
+    """Shocks and springs move nothing: of a design that differs in them alone, the axle's figures are known."""
+    alike = next((one for one in reversed(_recent) if other_shocks(one.design, design) is not None), None)
+    if alike is None:
+        _recent.append(Verdicts(cycle(design)))
+        return _recent[-1]
+    swept = replace(alike.cycled.swept, design=design)
+    return Verdicts(cycle(design, swept=swept), replace(alike.judged, swept=swept))
+
+
+_recent: deque[Verdicts] = deque(maxlen=2)
+
+
+def other_shocks(before: Design, design: Design) -> set[str] | None:
+    """Which shocks are others, where a design differs in nothing else that moves, holds or stands in the way. None
+    where more may have changed."""
+    if before.corners is None or design.corners is None or before.links != design.links:
+        return None
+    same = before.corners.model_copy(update={"shocks": design.corners.shocks})
+    if before.model_copy(update={"corners": same}) != design:
+        return None
+    was = {one.id: one for one in before.corners.shocks}
+    return {one.id for one in design.corners.shocks if was.get(one.id) != one}
 
 
 def on_parts(design: Design) -> list[Check]:

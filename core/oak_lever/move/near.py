@@ -11,6 +11,7 @@ from oak_lever.design.types import Design
 from oak_lever.judge.check import GOOD, SEVERITIES
 from oak_lever.judge.findings import findings_on
 from oak_lever.judge.gaps import too_near
+from oak_lever.judge.verdicts import other_shocks
 from oak_lever.move.offers import Cure
 from oak_lever.units import Units, length
 
@@ -19,7 +20,7 @@ _SEEN_MM = 0.5
 
 def brought_nearer(before: Design, design: Design) -> list[Gap]:
     """Pairs that are too near in a changed design and were not, or are nearer than they were by what can be seen."""
-    near, moved = too_near(before), _only_shocks(before, design)
+    near, moved = too_near(before), other_shocks(before, design)
     found = gaps_of(design, only=None if moved is None else lambda a, b: bool(moved & {a, b}), spare_mm=0.0)
     was = {(gap.a, gap.b): near[gap.a, gap.b].gap if (gap.a, gap.b) in near else gap.wanted for gap in found}
     return [gap for gap in found if gap.gap < was[gap.a, gap.b] - _SEEN_MM]
@@ -48,16 +49,19 @@ def graver(before: Design, after: Design) -> tuple[str, ...]:
     return tuple(f"{one.severity}: {one.title[:1].lower()}{one.title[1:]}" for one in worse)
 
 
-def _only_shocks(before: Design, design: Design) -> set[str] | None:
-    """Which shocks are others, where a design differs in nothing else that moves, holds or stands in the way: all the
-    other parts then keep their distances. None where more may have changed."""
-    if before.corners is None or design.corners is None:
-        return None
-    same = before.corners.model_copy(update={"shocks": design.corners.shocks})
-    if before.model_copy(update={"corners": same}) != design:
-        return None
-    was = {one.id: one for one in before.corners.shocks}
-    return {one.id for one in design.corners.shocks if was.get(one.id) != one}
+def meets_anew(before: Design, design: Design) -> bool:
+    """Whether two parts plainly meet that did not: looked for in a few poses only, before anything is judged."""
+    near, moved = too_near(before), other_shocks(before, design)
+    only = None if moved is None else lambda a, b: bool(moved & {a, b})
+    found = gaps_of(design, only, grid=_FEW, spare_mm=0.0)
+    return any(gap.gap <= 0.0 and not _met(near.get((gap.a, gap.b))) for gap in found)
+
+
+_FEW = (3, 3)
+
+
+def _met(gap: Gap | None) -> bool:
+    return gap is not None and gap.gap <= 0.0
 
 
 def pair_said(design: Design, gap: Gap, units: Units) -> str:

@@ -19,7 +19,7 @@ from oak_lever.judge.verdicts import Verdicts, verdicts_on
 from oak_lever.motion.mechanism import Floats
 from oak_lever.move.coordinates import AXES, placed, twin_of
 from oak_lever.move.corner_moves import can_stand
-from oak_lever.move.near import spared
+from oak_lever.move.near import meets_anew, spared
 from oak_lever.move.offers import Cure
 from oak_lever.move.price import priced
 from oak_lever.move.remedies import Remedy
@@ -144,6 +144,8 @@ def _offer(
     try:
         changed = placed(design, at)
     except Refused:
+        return
+    if meets_anew(design, changed):
         return
     words = _words(design, shock, place, spots, at, units)
     spare = length(place.spare, units)

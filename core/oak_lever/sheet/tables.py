@@ -16,6 +16,7 @@ from oak_lever.figures.struts import struts_of
 from oak_lever.judge.findings import Finding
 from oak_lever.motion.mechanism import mechanism_of
 from oak_lever.sheet.page import HAIR, Mark, Words, fitting, line
+from oak_lever.sheet.page import wide as room_of
 from oak_lever.units import STEP_MM, Units, length, shown
 
 STEP = 3.9
@@ -48,10 +49,11 @@ def tables_of(design: Design, found: Sequence[Finding], units: Units) -> list[Ta
 def lines_of(table: Table, left: float, top: float, wide: float) -> Iterator[Mark]:
     """The table's marks, from its upper left corner."""
     yield Words(table.title, (left, top + 2.6), _HEAD, bold=True)
+    widest = max((room_of(cells[1], _SIZE, n == 0) for n, cells in enumerate((table.heads, *table.rows))), default=0.0)
     for n, cells in enumerate((table.heads, *table.rows), 1):
         y = top + 2.6 + STEP * n
         for column, (cell, part) in enumerate(zip(cells, table.at, strict=True)):
-            first = wide * table.at[1] - 22.0
+            first = wide * table.at[1] - widest - 2.0
             text = fitting(cell, _SIZE, first) if column == 0 else cell
             yield Words(text, (left + part * wide, y), _SIZE, "end" if column else "start", bold=n == 1)
         yield line((left, y + 1.1), (left + wide, y + 1.1), width=HAIR)
@@ -138,11 +140,11 @@ def _struts(design: Design, units: Units) -> Table:
     for strut in struts_of(design):
         listed = "shocks" if isinstance(strut, Shock) else "stops" if isinstance(strut, Stop) else "straps"
         lengths = [here.running_gear.struts[listed][strut.id]["length"][0] for here in looked]  # type: ignore[index]
-        said = ["not reached" if isnan(mm) else _both(mm, units) for mm in lengths]
+        said = ["not reached" if isnan(mm) else length(mm, units) for mm in lengths]
         rows.append((words_of(strut.id), *said))
     heads = ("Shock, stop, strap", "at bump", "at ride", "at droop", "left wheel up", "right wheel up")
     note = "Between bolt centers, by the figures entered: measure before a strap is cut or a tower drilled."
-    return Table("Shocks, stops and straps", heads, tuple(rows), (0.0, 0.36, 0.52, 0.68, 0.84, 1.0), note)
+    return Table("Shocks, stops and straps", heads, tuple(rows), (0.0, 0.32, 0.47, 0.62, 0.81, 1.0), note)
 
 
 def _springs(design: Design, units: Units) -> Table:
@@ -169,8 +171,16 @@ def _springs(design: Design, units: Units) -> Table:
 def _figures(found: Sequence[Finding], units: Units) -> Table:
     figures = [f for f in found if BY_ID[f.figure].how is not None]
     stops = [f for f in found if f not in figures]
-    rows = tuple((f.title, _amount(f.value, f, units), _wanted(f, units), _verdict(f)) for f in (*stops, *figures))
-    return Table("Figures", ("Figure", "value", "wanted", "verdict"), rows, (0.0, 0.52, 0.86, 1.0))
+    rows = tuple(
+        (
+            f.title.replace(", and its mirror image", " and its mirror"),
+            _amount(f.value, f, units),
+            _wanted(f, units),
+            _verdict(f),
+        )
+        for f in (*stops, *figures)
+    )
+    return Table("Figures", ("Figure", "value", "wanted", "verdict"), rows, (0.0, 0.7, 0.91, 1.0))
 
 
 def _verdict(finding: Finding) -> str:
