@@ -180,7 +180,7 @@ def _figures(found: Sequence[Finding], units: Units) -> Table:
         )
         for f in (*stops, *figures)
     )
-    return Table("Figures", ("Figure", "value", "wanted", "verdict"), rows, (0.0, 0.7, 0.91, 1.0))
+    return Table("Figures", ("Figure", "value", "wanted", "verdict"), rows, (0.0, 0.64, 0.89, 1.0))
 
 
 def _verdict(finding: Finding) -> str:
