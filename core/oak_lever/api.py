@@ -109,6 +109,9 @@ from oak_lever.truck.restood import Meant, stood_on, with_radius
 from oak_lever.truck.shared import taken_keep_outs
 from oak_lever.truck.types import Job, Source, Truck
 from oak_lever.units import Units
+from oak_lever.weigh_up.racks import HoleMap, hole_map
+from oak_lever.weigh_up.said import holes_said, tolerance_said
+from oak_lever.weigh_up.tolerance import ERROR_MM, Tolerance, tolerance
 
 __all__ = [
     "BRACKET_MM",
@@ -116,6 +119,7 @@ __all__ = [
     "BY_ID",
     "COLUMNS",
     "CURE_WITHIN_MM",
+    "ERROR_MM",
     "FIGURES",
     "GRID",
     "JOB_STEPS",
@@ -165,6 +169,7 @@ __all__ = [
     "Gap",
     "HandCheck",
     "Hole",
+    "HoleMap",
     "Imported",
     "Inflated",
     "Instead",
@@ -211,6 +216,7 @@ __all__ = [
     "Sweep",
     "Titles",
     "Told",
+    "Tolerance",
     "Truck",
     "TruckFigure",
     "TurnBy",
@@ -259,7 +265,9 @@ __all__ = [
     "gaps_here",
     "guessed_figures",
     "hand_check",
+    "hole_map",
     "holes",
+    "holes_said",
     "instead",
     "joint_left",
     "joint_rows",
@@ -298,6 +306,8 @@ __all__ = [
     "table",
     "taken_keep_outs",
     "told",
+    "tolerance",
+    "tolerance_said",
     "truck_data",
     "truck_from",
     "tubes",

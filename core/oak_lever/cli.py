@@ -19,6 +19,7 @@ from pathlib import Path
 from typing import Any
 
 from oak_lever.api import (
+    ERROR_MM,
     GRID,
     MOST_GRID,
     MOST_STEPS,
@@ -41,10 +42,14 @@ from oak_lever.api import (
     cures,
     cycle,
     findings_on,
+    hole_map,
+    holes_said,
     read_design,
     read_truck,
     school_says,
     slack,
+    tolerance,
+    tolerance_said,
 )  # fmt: skip
 from oak_lever.caution import BRIEF
 from oak_lever.figures.register import BY_ID, COLUMNS, Column
@@ -136,6 +141,18 @@ def _parser() -> argparse.ArgumentParser:
     clearing.add_argument("--grid", default="x".join(map(str, GRID)), metavar="TxA", help="travels by articulations")
     clearing.add_argument("--shocks", action="store_true", help="the bodies of shocks and springs among the parts")
     clearing.set_defaults(run=_clear)
+    holing = commands.add_parser("holes", help="what every combination of the holes in the racks would do")
+    _takes_design(holing)
+    holing.add_argument("--json", action="store_true", help="one JSON object with every combination")
+    holing.add_argument("--steps", type=_steps, default=STEPS, metavar="N", help=f"rows of travel (default {STEPS})")
+    holing.set_defaults(run=_holes)
+    tolerating = commands.add_parser("tolerance", help="how exact each hole and each length must be")
+    _takes_design(tolerating)
+    tolerating.add_argument("--json", action="store_true", help="one JSON object with every slope")
+    tolerating.add_argument(
+        "--error", type=_above_zero, default=ERROR_MM, metavar="MM", help=f"how far each may be off ({ERROR_MM})"
+    )
+    tolerating.set_defaults(run=_tolerance)
     checking = commands.add_parser("check", help="print the findings on a design, or on several")
     checking.add_argument("designs", nargs="+", metavar="DESIGN.json", help="design files; - reads standard input")
     checking.set_defaults(run=_check)
@@ -163,6 +180,16 @@ def _number(text: str) -> float:
         value = math.nan
     if not math.isfinite(value) or abs(value) > LARGEST_MM:
         raise argparse.ArgumentTypeError(f"must be a number, not {text!r}")
+    return value
+
+
+def _above_zero(text: str) -> float:
+    try:
+        value = float(text)
+    except ValueError:
+        value = math.nan
+    if not (math.isfinite(value) and value > 0.0):
+        raise argparse.ArgumentTypeError(f"must be a number above 0, not {text!r}")
     return value
 
 
@@ -202,7 +229,7 @@ def _truck(asked: argparse.Namespace) -> str:
     taken, held_out = baseline(truck, designs), agreed(truck, designs, "mm").held_out
     if asked.json:
         beside = {"held_out": [{"reading": name, "why": why} for name, why in held_out.items()]}
-        return json.dumps(taken.data() | beside, ensure_ascii=not _takes_all(sys.stdout), allow_nan=False) + "\n"
+        return _object(taken.data() | beside)
     return _baseline_table(taken, held_out)
 
 
@@ -241,7 +268,7 @@ def _clear(asked: argparse.Namespace) -> str:
     except Refused as refusal:
         raise _Faulty([(asked.design, refusal)]) from None
     if asked.json:
-        return json.dumps(found.data(), ensure_ascii=not _takes_all(sys.stdout), allow_nan=False) + "\n"
+        return _object(found.data())
     lines = [_tame(found.design), "", f"{'between':<44} {'gap mm':>8} {'wanted':>8} {'travel':>8} {'twist':>7}"]
     lines += [
         f"{_tame(f'{pair.a} and {pair.b}'):<44} {pair.gap:>8.1f} {pair.wanted:>8.1f} {pair.travel:>8.1f} "
@@ -251,12 +278,33 @@ def _clear(asked: argparse.Namespace) -> str:
     return "\n".join([*lines, "", *BRIEF]) + "\n"
 
 
+def _holes(asked: argparse.Namespace) -> str:
+    try:
+        found = hole_map(_design(asked.design), asked.steps)
+    except Refused as refusal:
+        raise _Faulty([(asked.design, refusal)]) from None
+    return _object(found.data()) if asked.json else _lines(holes_said(found))
+
+
+def _tolerance(asked: argparse.Namespace) -> str:
+    found = tolerance(_design(asked.design), asked.error)
+    return _object(found.data()) if asked.json else _lines(tolerance_said(found))
+
+
+def _object(data: dict[str, Any]) -> str:
+    return json.dumps(data, ensure_ascii=not _takes_all(sys.stdout), allow_nan=False) + "\n"
+
+
+def _lines(said: Iterator[str]) -> str:
+    return "\n".join([*map(_tame, said), "", *BRIEF]) + "\n"
+
+
 def _cycle(asked: argparse.Namespace) -> str:
     design = _design(asked.design)
     cycled = cycle(design, asked.steps, _pose(asked))
     if asked.json:
         # JSON has escapes of its own for what the terminal can't show
-        return json.dumps(_data(cycled), ensure_ascii=not _takes_all(sys.stdout), allow_nan=False) + "\n"
+        return _object(_data(cycled))
     sweeps = [cycled.here] if cycled.here else [cycled.heave, cycled.articulation]
     return csv_of(sweeps) if asked.csv else _table(cycled, sweeps)
 
