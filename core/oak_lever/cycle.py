@@ -89,8 +89,7 @@ class Swept:
     @cached_property
     def joint_entries(self) -> dict[str, str | None]:
         """The entry of the joint catalog that the design says for each joint, None where it says none."""
-        bars = self.mechanism.layout.bars
-        return {f"{bar.name}.{end}": getattr(bar, end).joint for bar in bars for end in ("axle", "frame")}
+        return self.mechanism.joint_entries
 
     def column(self, name: str, at: Ints) -> Floats:
         """(D, len(at)) of one column of `KEPT`."""

@@ -104,13 +104,14 @@ def _best(ways: Floats) -> tuple[tuple[float, float, float], float]:
     plans = _STEP_DEG * round(plan / _STEP_DEG) + turns
     rises = _STEP_DEG * round(rise / _STEP_DEG) + turns
     tried = [(float(p), float(r)) for p in plans for r in rises]
-    bolts = np.array([_direction(p, r, across) for p, r in tried])
+    bolts = np.array([bolt_axis(p, r, across) for p, r in tried])
     most = np.degrees(np.arcsin(np.minimum(np.abs(ways @ bolts.T).max(axis=0), 1.0)))
     n = int(np.argmin(most))
-    return _direction(*tried[n], across), float(most[n])
+    return bolt_axis(*tried[n], across), float(most[n])
 
 
-def _direction(plan_deg: float, rise_deg: float, across: bool) -> tuple[float, float, float]:
+def bolt_axis(plan_deg: float, rise_deg: float, across: bool) -> tuple[float, float, float]:
+    """A unit vector turned so many degrees in plan from straight across, or from straight ahead, and rising so many."""
     plan, rise = radians(plan_deg), radians(rise_deg)
     one, other = sin(plan) * cos(rise), cos(plan) * cos(rise)
     return (one, other, sin(rise)) if across else (other, one, sin(rise))

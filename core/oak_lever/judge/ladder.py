@@ -145,11 +145,8 @@ def _run_out(traced: Traced, amount: Floats, places: Ints) -> Rung:
 
 def _joints(design: Design, amount: Floats, turned: Floats) -> Iterator[Rung]:
     mechanism = mechanism_of(design)
-    entries = {
-        f"{bar.name}.{end}": getattr(bar, end).joint for bar in mechanism.layout.bars for end in ("axle", "frame")
-    }
     for name, values in zip(joint_names(mechanism), turned, strict=True):
-        at = _crossed(amount, values - joint_kind(design, entries[name]).limit)
+        at = _crossed(amount, values - joint_kind(design, mechanism.joint_entries[name]).limit)
         if at is not None:
             yield Rung(at, "joint", name)
 

@@ -55,8 +55,7 @@ def whole_map(design: Design, travels: int = TRAVELS, twists: int = TWISTS) -> M
     fields = {name: rows[ROW_OF[name]][places] for name in SHOWN}
     turned = misalignment(mechanism, traced.state)[:, 0]
     if len(turned):
-        entries = {f"{bar.name}.{end}": getattr(bar, end).joint
-                   for bar in mechanism.layout.bars for end in ("axle", "frame")}  # fmt: skip
+        entries = mechanism.joint_entries
         limits = np.array([joint_kind(design, entries[name]).limit for name in joint_names(mechanism)])
         fields["joint_reserve"] = (limits[:, None] - turned).min(axis=0)[places]
     if design.driveshaft or design.steering:

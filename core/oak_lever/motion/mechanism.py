@@ -123,6 +123,11 @@ class Mechanism:
         return np.where(self.layout.axis == DISTANCE, np.sqrt((span**2).sum(-1)), 0.0)
 
     @cached_property
+    def joint_entries(self) -> dict[str, str | None]:
+        """The entry of the joint catalog that the file says for each joint of a bar, None where it says none."""
+        return {f"{bar.name}.{end}": getattr(bar, end).joint for bar in self.layout.bars for end in ("axle", "frame")}
+
+    @cached_property
     def reach(self) -> Floats:
         """(D,) the farthest any row pulls from the axle's center, mm: what makes an angle comparable to a length."""
         far: Floats = np.sqrt((self.body**2).sum(-1)).max(axis=1, initial=1.0)

@@ -4,7 +4,7 @@ out or added, less travel. Each is proposed here as a design; whether it helps i
 
 from collections.abc import Callable, Iterator
 from dataclasses import dataclass
-from math import atan2, cos, degrees, floor, hypot, radians, sin
+from math import atan2, degrees, floor, hypot
 from typing import Any, Literal
 
 import numpy as np
@@ -19,6 +19,7 @@ from oak_lever.design.types import Design
 from oak_lever.figures.joints import spans
 from oak_lever.judge.check import GOOD, Check
 from oak_lever.judge.house import joint_kind
+from oak_lever.judge.joint_table import bolt_axis
 from oak_lever.judge.judged import NO_TRAVEL, SHORT, TOGETHER, judge
 from oak_lever.judge.places import Place
 from oak_lever.judge.verdicts import Verdicts
@@ -140,7 +141,7 @@ def _turned_bolt(asked: _Asked) -> Iterator[Remedy]:
     turn = [_TURN_DEG * round((new - old) / _TURN_DEG) for old, new in zip(was, then, strict=True)]
     if not any(turn):
         return
-    set_to = _direction(was[0] + turn[0], was[1] + turn[1], across)
+    set_to = bolt_axis(was[0] + turn[0], was[1] + turn[1], across)
 
     def change(data: Data) -> None:
         for n, one in enumerate(_with_twin(asked.design, joint)):
@@ -166,12 +167,6 @@ def _angles(bolt: Any, across: bool) -> tuple[float, float]:
         x, y, z = -x, -y, -z
     flat = hypot(x, y)
     return degrees(atan2(x, y) if across else atan2(y, x)), degrees(atan2(z, flat))
-
-
-def _direction(plan_deg: float, rise_deg: float, across: bool) -> tuple[float, float, float]:
-    plan, rise = radians(plan_deg), radians(rise_deg)
-    one, other = sin(plan) * cos(rise), cos(plan) * cos(rise)
-    return (one, other, sin(rise)) if across else (other, one, sin(rise))
 
 
 def _turn_words(turn: list[float], across: bool) -> str:

@@ -53,6 +53,21 @@ export function counterpartOf(document: Document, mount: Spot): Spot | undefined
   );
 }
 
+const TIRES: Record<string, string> = { "tire-left": "tire-right", "tire-right": "tire-left" };
+
+/** The part of the other side that is this one's pair, by where its points stand; undefined where there is none. */
+export function pairOf(document: Document, part: string): string | undefined {
+  if (part in TIRES) return TIRES[part];
+  const spot = spotsOf(document).find((one) => one.part === part);
+  const other = spot && counterpartOf(document, spot);
+  return other && other.part !== part ? other.part : undefined;
+}
+
+/** Whether it is the right one of a pair. */
+export const isRightOfPair = (document: Document, part: string): boolean =>
+  pairOf(document, part) !== undefined &&
+  (spotsOf(document).find((one) => one.part === part)?.at[1] ?? 0) < 0;
+
 const LIKE_MM = 250;
 const otherSide = (name: string): string =>
   name.replace(/left|right/g, (side) => (side === "left" ? "right" : "left"));

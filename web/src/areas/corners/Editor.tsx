@@ -15,7 +15,7 @@ import {
   withStrut,
 } from "../../document/corners";
 import type { Document } from "../../document/document";
-import { moved, spotsOf, words } from "../../document/document";
+import { moved, pairOf, spotsOf, words } from "../../document/document";
 import { taken } from "../../state/room";
 import { Button, Choice, Trouble } from "../../ui/controls";
 import type { Units } from "../../units/tape";
@@ -125,11 +125,9 @@ interface Choosing {
 function Carried({ document, found, take }: Choosing) {
   const { strut } = found;
   const on = (id: string) => {
-    const other = (side: string) => id.replace(/left|right/, side);
     void take((now) =>
       withStrut(now, found, (one) => {
-        const side = /left|right/.exec(one.id)?.[0];
-        const carrier = side && /left|right/.test(id) ? other(side) : id;
+        const carrier = one.id === found.strut.id ? id : (pairOf(now, id) ?? id);
         return { ...one, axle: { ...one.axle, on: carrier } };
       }),
     );

@@ -2,7 +2,7 @@
 
 import styled from "styled-components";
 
-import { bodiesOf, type Document, words } from "../../document/document";
+import { bodiesOf, type Document, pairOf, words } from "../../document/document";
 import { f } from "../../floor/geometry";
 import { partWords } from "../../panels/Gaps";
 import { toPose } from "../../state/scrub";
@@ -95,7 +95,7 @@ const SAME_MM = 0.5;
 
 /** Rungs in turn, what happens to both of a pair at once said once. */
 export function linesOf(document: Document, { rungs }: Rungs): Line[] {
-  const plainName = (name: string) => name.replace(/left|right/, "");
+  const isAlike = (one: string, other: string) => one === other || pairOf(document, one) === other;
   const done = new Set<Rung>();
   return rungs.flatMap((rung) => {
     if (done.has(rung)) return [];
@@ -104,8 +104,8 @@ export function linesOf(document: Document, { rungs }: Rungs): Line[] {
         other !== rung &&
         other.what === rung.what &&
         other.part !== rung.part &&
-        plainName(other.part) === plainName(rung.part) &&
-        plainName(other.other) === plainName(rung.other) &&
+        isAlike(other.part, rung.part) &&
+        isAlike(other.other, rung.other) &&
         Math.abs(other.at - rung.at) < SAME_MM,
     );
     if (twin) done.add(twin);

@@ -1,7 +1,7 @@
 /** How it sits: with each load, on which springs, at which pressure; what a turn or a spacer does. */
 
 import { shocksOf, stopsOf } from "../../document/corners";
-import { type Document, words } from "../../document/document";
+import { type Document, isRightOfPair, words } from "../../document/document";
 import { capital } from "../../document/parts";
 import type { Solved } from "../../state/solver";
 import { edited } from "../../state/room";
@@ -97,11 +97,7 @@ function Loads({ document, units, answer }: Shown) {
 /** A name without its side. */
 const bothWords = (name: string): string => words(name).replace(/ ?\b(left|right)\b/, "");
 
-/** Whether it is the right one of a pair that the list has both of. */
-const isRightOf = (name: string, answer: CornersAnswer): boolean =>
-  name.includes("right") && answer.sliders.some(({ shock }) => shock === name.replace("right", "left"));
-
-function Turns({ units, answer }: Shown) {
+function Turns({ document, units, answer }: Shown) {
   return (
     <FigureSection
       title="One turn of the seats, tighter"
@@ -112,7 +108,7 @@ function Turns({ units, answer }: Shown) {
       ])}
     >
       {answer.sliders
-        .filter(({ shock }) => !isRightOf(shock, answer))
+        .filter(({ shock }) => !isRightOfPair(document, shock))
         .map((one) => (
           <p key={one.shock} className="quiet">
             {bothWords(one.shock)}: the slider between its two springs stops{" "}
@@ -254,8 +250,7 @@ function Air({ units, answer }: Shown) {
 /** What each spacer does to the bump travel, and where it strikes its pad. */
 function Spacers({ units, answer, stop, document, solved }: Shown & { stop: string; solved: Solved | null }) {
   const rows = answer.spacers[stop] ?? [];
-  if (stop.includes("right") && stopsOf(document).some(({ id }) => id === stop.replace("right", "left")))
-    return null;
+  if (isRightOfPair(document, stop)) return null;
   const at = (travel: number | null) => (travel === null ? "past the travel" : length(travel, units));
   return (
     <FigureSection

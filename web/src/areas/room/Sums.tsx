@@ -5,7 +5,7 @@ import type { ReactNode } from "react";
 import { useState } from "react";
 
 import { type Schemas, server } from "../../api/client";
-import { type Document, words } from "../../document/document";
+import { type Document, pairOf, words } from "../../document/document";
 import { partWords } from "../../panels/Gaps";
 import { useAsked } from "../../solve/asking";
 import { Trouble } from "../../ui/controls";
@@ -59,16 +59,12 @@ export function limitWords(document: Document, { why, a, b }: Limit): string {
   return why === "meets" ? `${both} meet` : `${both} too near`;
 }
 
-const mirrored = (name: string): string =>
-  name.replace(/left|right/, (side) => (side === "left" ? "right" : "left"));
-
 /** What comes first on a way, and what next; its mirror image is no next. */
 function firstWords(document: Document, { limits, unit, looked }: End, units: Units): string {
   const [first, ...rest] = limits;
   if (!first) return `nothing up to ${amount(looked, unit, units)}`;
-  const next = rest.find(
-    ({ a, b }) => ![first.a, mirrored(first.a)].includes(a) || ![first.b, mirrored(first.b)].includes(b),
-  );
+  const pairs = (name: string) => [name, pairOf(document, name)];
+  const next = rest.find(({ a, b }) => !pairs(first.a).includes(a) || !pairs(first.b).includes(b));
   const said = (limit: Limit) => `${limitWords(document, limit)} at ${amount(limit.at, unit, units)}`;
   return next ? `${said(first)}; then ${said(next)}` : said(first);
 }
