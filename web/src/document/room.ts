@@ -28,6 +28,27 @@ export const zonesOf = (document: Document): readonly Zone[] => document.room?.z
 export const reachOf = (document: Document): Point[] =>
   keepOutsOf(document).flatMap(({ solid }) => pointsOf(solid));
 
+/** How far a keep-out reaches, its lowest corner and its highest. */
+function boundsOf({ solid }: KeepOut): number[] {
+  const points = pointsOf(solid);
+  const ends = (most: (...of: number[]) => number) => [0, 1, 2].map((i) => most(...points.map((p) => p[i]!)));
+  return [...ends(Math.min), ...ends(Math.max)];
+}
+
+/** The keep-out of the other side that reaches as far there as this one does here; undefined where there is none. */
+export function keepOutAcross(document: Document, id: string): string | undefined {
+  const one = keepOutsOf(document).find((other) => other.id === id);
+  if (!one) return undefined;
+  const [x, y, z, X, Y, Z] = boundsOf(one) as [number, number, number, number, number, number];
+  const across = [x, -Y, z, X, -y, Z];
+  return keepOutsOf(document).find(
+    (other) =>
+      other.id !== id &&
+      other.on === one.on &&
+      boundsOf(other).every((v, i) => Math.abs(v - across[i]!) < HOLE_MM),
+  )?.id;
+}
+
 /** Names that parts have already: one namespace for links, bars and keep-outs. */
 function taken(document: Document): Set<string> {
   const corners = document.corners;

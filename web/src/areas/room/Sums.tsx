@@ -6,6 +6,7 @@ import { useState } from "react";
 
 import { type Schemas, server } from "../../api/client";
 import { type Document, pairOf, words } from "../../document/document";
+import { keepOutAcross } from "../../document/room";
 import { partWords } from "../../panels/Gaps";
 import { useAsked } from "../../solve/asking";
 import { Trouble } from "../../ui/controls";
@@ -63,7 +64,7 @@ export function limitWords(document: Document, { why, a, b }: Limit): string {
 function firstWords(document: Document, { limits, unit, looked }: End, units: Units): string {
   const [first, ...rest] = limits;
   if (!first) return `nothing up to ${amount(looked, unit, units)}`;
-  const pairs = (name: string) => [name, pairOf(document, name)];
+  const pairs = (name: string) => [name, pairOf(document, name) ?? keepOutAcross(document, name)];
   const next = rest.find(({ a, b }) => !pairs(first.a).includes(a) || !pairs(first.b).includes(b));
   const said = (limit: Limit) => `${limitWords(document, limit)} at ${amount(limit.at, unit, units)}`;
   return next ? `${said(first)}; then ${said(next)}` : said(first);

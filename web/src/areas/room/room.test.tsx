@@ -1,9 +1,9 @@
 import { act } from "react";
 import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
 
-import type { Document } from "../../document/document";
+import { type Document, isRightOfPair, pairOf } from "../../document/document";
 import {
-  found, freeId, holesOf, keepOutsOf, nearestHole, nextHole, reachOf, type Which, withChanged, withKeepOut, withMirrored, withZone, zonedAbout, zonesOf,
+  found, freeId, keepOutAcross, holesOf, keepOutsOf, nearestHole, nextHole, reachOf, type Which, withChanged, withKeepOut, withMirrored, withZone, zonedAbout, zonesOf,
 } from "../../document/room"; // prettier-ignore
 import { useDesign } from "../../state/design";
 import { useRoom } from "../../state/room";
@@ -79,6 +79,21 @@ describe("keep-outs", () => {
 
   it("are said in words", () =>
     expect(saidOf({ ...tank, id: "tank" }, "mm")).toBe("box 400 × 300 × 200, 25 mm clear"));
+
+  it("find what stands across from them, by where that reaches", () => {
+    const both = withMirrored(withTank, TANK);
+    const [one, other] = keepOutsOf(both).map(({ id }) => id);
+    expect(keepOutAcross(both, one!)).toBe(other);
+    expect(keepOutAcross(withTank, one!)).toBeUndefined();
+    expect(keepOutAcross(withTank, "upper-left")).toBeUndefined();
+    expect(pairOf(tender, "upper-left")).toBe("upper-right");
+    expect(pairOf(tender, "tire-left")).toBe("tire-right");
+    expect(pairOf(tender, "nothing")).toBeUndefined();
+    expect([isRightOfPair(tender, "upper-right"), isRightOfPair(tender, "upper-left")]).toEqual([
+      true,
+      false,
+    ]);
+  });
 
   it("are mirrored with what is bolted to them", () => {
     const left = withKeepOut(tender, { ...tank, name: "Left rail", except: ["upper-left"] });
@@ -239,6 +254,15 @@ describe("the lists", () => {
     expect(lastOf(asked, "POST /api/places")["mount"]).toBe("upper-left.frame");
     expect(said()).toContain("8 mm up, 109 mm inward, 85 mm back");
     expect(said()).toContain("Where it stands: 1 fix, 1 to consider");
+  });
+
+  it("of zones say so where no place can be built", async () => {
+    open(roomyTender, { "POST /api/places": () => ok([]) });
+    useSelection.setState({ chosen: ["links.2.frame.at"] });
+    ({ leave } = await shown(<Zones document={roomyTender} units="mm" />));
+    await press("Rank the places there are");
+    await settle();
+    expect(said()).toContain("None of its places can be built");
   });
 
   it("says what a place asks for", () => {
