@@ -29,14 +29,13 @@ from oak_lever.move.near import graver
 from oak_lever.move.offers import Cure
 from oak_lever.move.price import SEEN, priced
 from oak_lever.move.remedies import Remedy
+from oak_lever.move.slopes import slopes
 from oak_lever.move.words import Shift, shifts_said
 from oak_lever.units import Units
 
 _STEPS = (1, 2, 3, 4, 6, 8, 12, 16, 24, 32, 48, 64)
 _ROUNDS = 12
 _NOTHING_MOVED_MM = 30.0
-_NUDGE_MM = 0.25
-"""Slopes are taken over so much either way: the error is of the third derivative, the rounding far below."""
 
 
 @dataclass(frozen=True)
@@ -235,34 +234,31 @@ def _solved(tried: Sequence[_Tried], eyes: Sequence[Eye], goals: Sequence[float]
     wanted = np.array(goals)
     best, off = move, np.inf
     for _ in range(_ROUNDS):
-        here = _values(tried, eyes, move)
-        if here is None:
+        here, slope = slopes(lambda moves: _values(tried, eyes, moves), move)
+        if not np.isfinite(here).all():
             break
         short = float(np.abs(wanted - here).max())
         if short < off - 1e-9:
             best, off = move, short
         if short < 0.02:
             return move
-        slope = np.empty((len(tried), len(eyes)))
-        for n, along in enumerate(np.eye(len(eyes))):
-            ahead, back = (_values(tried, eyes, move + by * along) for by in (_NUDGE_MM, -_NUDGE_MM))
-            if ahead is None or back is None:
-                return best
-            slope[:, n] = (ahead - back) / (2.0 * _NUDGE_MM)
+        if not np.isfinite(slope).all():
+            break
         want = wanted - here + slope @ move
         move = np.clip(np.linalg.lstsq(slope, want, rcond=1e-6)[0], -PULL_WITHIN_MM, PULL_WITHIN_MM)
-    return best
+    return best if np.isfinite(off) else None
 
 
-def _values(tried: Sequence[_Tried], eyes: Sequence[Eye], move: Floats) -> Floats | None:
-    at = _where({(e.axis, e.spots): float(by) for e, by in zip(eyes, move, strict=True)})
-    found = []
-    for one in tried:
-        then = one.at(at)
-        if then is None or then.value is None or not isfinite(then.value):
-            return None
-        found.append(then.value)
-    return np.array(found)
+def _values(tried: Sequence[_Tried], eyes: Sequence[Eye], moves: Floats) -> Floats:
+    """(N, W) of the figures after moves (N, F) of the eyes, mm; NaN where one does not exist."""
+    out = np.full((len(moves), len(tried)), np.nan)
+    for n, move in enumerate(moves):
+        at = _where({(e.axis, e.spots): float(by) for e, by in zip(eyes, move, strict=True)})
+        for w, one in enumerate(tried):
+            then = one.at(at)
+            if then is not None and then.value is not None:
+                out[n, w] = then.value
+    return out
 
 
 @dataclass(frozen=True)
@@ -311,8 +307,8 @@ def pull_corner(design: Design, wanted: Sequence[Want], increment_mm: float | No
     if increment_mm is not None:
         move = np.round(move / increment_mm) * increment_mm
     at = _where({(e.axis, e.spots): float(by) for e, by in zip(eyes, move, strict=True) if by})
-    got = _values(tried, eyes, move)
-    values = tuple(float(v) for v in got) if got is not None else ()
+    got = _values(tried, eyes, move[None])[0]
+    values = tuple(float(v) for v in got) if np.isfinite(got).all() else ()
     near = 1.0 if increment_mm is None else 1.0 + increment_mm
     met = bool(values) and all(abs(v - want.value) <= near for v, want in zip(values, wanted, strict=True))
     stands = can_stand(design, at)
@@ -329,12 +325,11 @@ def corner_slopes(design: Design, check_id: str, increment_mm: float) -> list[tu
     check = before.by_id.get(check_id)
     if check is None:
         return []
-    tried = _Tried(design, check, before.cycled)
-    found = []
-    for eye in eyes_of(design, check.part):
-        both = [tried.at(eye.at(way * increment_mm)) for way in (1.0, -1.0)]
-        if all(one is not None and one.value is not None for one in both):
-            up, down = (one.value for one in both)  # type: ignore[union-attr]
-            change = (up - down) / 2.0  # type: ignore[operator]
-            found.append((Shift(eye.axis, tuple(s.name for s in eye.spots), increment_mm), float(change)))
+    tried, eyes = _Tried(design, check, before.cycled), eyes_of(design, check.part)
+    _, slope = slopes(lambda moves: _values([tried], eyes, moves), np.zeros(len(eyes)), increment_mm)
+    found = [
+        (Shift(eye.axis, tuple(s.name for s in eye.spots), increment_mm), float(by))
+        for eye, by in zip(eyes, slope[0] * increment_mm, strict=True)
+        if isfinite(by)
+    ]
     return sorted(found, key=lambda one: -abs(one[1]))
