@@ -13,6 +13,7 @@ from oak_lever.api import Design, Refused, cycle, design_data, design_from, hole
 from oak_lever.design.gallery import LAYOUTS, layout
 from oak_lever.motion.mechanism import mechanism_of
 from oak_lever.motion.trace import rotations
+from oak_lever.weigh_up import kept
 from oak_lever.weigh_up.kept import kept_poses
 from oak_lever.weigh_up.racks import sites_of
 
@@ -269,3 +270,24 @@ def test_the_commands_print_one_object_or_a_table_with_the_caution(arguments: tu
     assert run("tolerance", file, "--error", "0").returncode == 2
     assert COMMAND.exists()
     assert design_from(design_data(GHYLL)) == GHYLL
+
+
+@pytest.mark.parametrize("design", SOUND[::5], ids=lambda one: one.name)
+def test_far_moves_end_where_fine_steps_end_or_nowhere(design: Design, monkeypatch: pytest.MonkeyPatch) -> None:
+    """No jump to another way of assembling it: finer steps come to the same poses, and to an end in the same places."""
+    mechanism, mounts = mechanism_of(design), moved_about(design, 90.0)
+    coarse = kept_poses(mechanism, mounts)
+    monkeypatch.setattr(kept, "_STEP_MM", 4.0)
+    fine = kept_poses(mechanism, mounts)
+    both = coarse.reached[:, 0] & fine.reached[:, 0]
+    assert (coarse.reached == fine.reached).mean() > 0.9
+    assert both.sum() >= 3
+    assert np.abs(coarse.state[both] - fine.state[both]).max() < 1e-5
+
+
+def test_links_that_cannot_reach_are_not_followed() -> None:
+    mounts = mechanism_of(GHYLL).mounts.copy()
+    names = mechanism_of(GHYLL).layout.mounts
+    for name in ("upper-left.frame", "upper-right.frame"):
+        mounts[0, names.index(name)] += [3000.0, 0.0, 2500.0]
+    assert not kept_poses(mechanism_of(GHYLL), mounts).reached.any()

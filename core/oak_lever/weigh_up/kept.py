@@ -17,10 +17,12 @@ from oak_lever.design.parts import DISTANCE, SIDEWAYS
 from oak_lever.motion.mechanism import Floats, Layout, Mechanism
 from oak_lever.motion.trace import RIDE, Traced, trace
 
-_STEP_MM = 4.0
+_STEP_MM = 12.0
 """How far the farthest mount goes in one step at first."""
 _LEAST = 1e-5
 """A step shorter than this part of the way is none: there the pose comes to its end."""
+_MOST_SHORTENED = 60
+"""So it does where steps had to be shortened more often than this."""
 _ROUNDS = 12
 _NEAR = 0.5
 """A pose lies this near to where it was expected, of the step; farther, it is another one."""
@@ -132,24 +134,39 @@ class _Solver:
         along: Floats = np.einsum("dmu,dm->du", slopes[..., : self.size], error)
         return along
 
-    def system(self, q: Floats) -> tuple[Floats, Floats]:
-        """What is to vanish (D, U), and its slopes by the unknowns (D, U, U)."""
+    def value(self, q: Floats) -> Floats:
+        """What is to vanish (D, U)."""
         zero = np.zeros(len(q))
+        return self.gradient(q, zero, zero) if self.gives else _measured(self.rows, q, zero, zero)[0]
+
+    def nearly(self, q: Floats) -> tuple[Floats, Floats]:
+        """What is to vanish (D, U), and its slopes by the unknowns (D, U, U), of squares without what the errors
+        themselves add: good enough to come to rest by (Gauss and Newton)."""
+        zero = np.zeros(len(q))
+        error, slopes, _, _ = _measured(self.rows, q, zero, zero)
+        slopes = slopes[..., : self.size]
         if not self.gives:
-            error, slopes, _, _ = _measured(self.rows, q, zero, zero)
-            return error, slopes[..., : self.size]
-        slopes = np.empty((len(q), self.size, self.size))
+            return error, slopes
+        across = np.swapaxes(slopes, 1, 2)
+        return (across @ error[..., None])[..., 0], across @ slopes
+
+    def slopes(self, q: Floats) -> Floats:
+        """(D, U, U) of what is to vanish, exactly."""
+        if not self.gives:
+            return self.nearly(q)[1]
+        zero, slopes = np.zeros(len(q)), np.empty((len(q), self.size, self.size))
         for u, nudge in enumerate(_NUDGES[: self.size]):
             ahead, back = q.copy(), q.copy()
             ahead[:, u] += nudge
             back[:, u] -= nudge
             slopes[..., u] = (self.gradient(ahead, zero, zero) - self.gradient(back, zero, zero)) / (2.0 * nudge)
-        return self.gradient(q, zero, zero), (slopes + np.swapaxes(slopes, 1, 2)) / 2.0
+        both: Floats = (slopes + np.swapaxes(slopes, 1, 2)) / 2.0
+        return both
 
     def by_travel_and_articulation(self, q: Floats) -> Floats:
         """(D, U, 2) how the unknowns go with travel (per mm) and with articulation (per radian)."""
         zero = np.zeros(len(q))
-        _, slopes = self.system(q)
+        slopes = self.slopes(q)
         if self.gives:
             moved = np.stack([
                 (self.gradient(q, *_nudged(zero, way, by)) - self.gradient(q, *_nudged(zero, way, -by))) / (2.0 * by)
@@ -217,10 +234,10 @@ class _Way:
         q, done, step = np.zeros((count, 5)), np.zeros(count), self.step.copy()
         everything = np.ones(count, dtype=bool)
         gives = self.mechanism.layout.gives
-        _, slopes = _Solver(self.rows(done, everything)).system(q)
+        slopes = _Solver(self.rows(done, everything)).slopes(q)
         signs, tangent = _signs(slopes, gives), self._tangent(q, done, everything, slopes)
         scale = np.where(np.arange(5) < 2, 1.0, self.mechanism.reach[0])
-        stuck = np.zeros(count, dtype=bool)
+        stuck, shortened = np.zeros(count, dtype=bool), np.zeros(count, dtype=np.int64)
         while True:
             going = (done < 1.0) & ~stuck
             if not going.any():
@@ -229,7 +246,7 @@ class _Way:
             by = (part - done)[going]
             ahead = tangent[going] * by[:, None]
             found, sound = self._solved(q[going] + ahead, part, going)
-            _, slopes = _Solver(self.rows(part, going)).system(found)
+            slopes = _Solver(self.rows(part, going)).slopes(found)
             sound &= _signs(slopes, gives) == signs[going]
             off = (np.abs(found - q[going] - ahead) * scale).max(axis=1)
             sound &= off <= _NEAR * ((np.abs(ahead) * scale).max(axis=1) + by * self.far[going]) + 1e-9
@@ -241,11 +258,12 @@ class _Way:
             tangent[good] = self._tangent(q, done, chosen, slopes[sound])
             step[good] = np.minimum(2.0 * step[good], self.step[good])
             step[bad] *= 0.5
-            stuck[bad[step[bad] < _LEAST]] = True
+            shortened[bad] += 1
+            stuck[bad[(step[bad] < _LEAST) | (shortened[bad] > _MOST_SHORTENED)]] = True
 
     def _tangent(self, q: Floats, done: Floats, which: NDArray[np.bool_], slopes: Floats) -> Floats:
         """(D, 5) how the unknowns go with the part of the way that is done; `slopes` (D, U, U) of the equations."""
-        ahead, back = (_Solver(self.rows(done + by, which)).system(q[which])[0] for by in (_PART, -_PART))
+        ahead, back = (_Solver(self.rows(done + by, which)).value(q[which]) for by in (_PART, -_PART))
         out = np.zeros((len(ahead), 5))
         out[:, : slopes.shape[-1]] = -np.linalg.solve(slopes, ((ahead - back) / (2.0 * _PART))[..., None])[..., 0]
         return out
@@ -256,7 +274,7 @@ class _Way:
         q, reach = start.copy(), self.mechanism.reach[0]
         size, rest = solver.size, np.zeros(len(start), dtype=bool)
         for _ in range(_ROUNDS):
-            value, slopes = solver.system(q)
+            value, slopes = solver.nearly(q)
             singular = np.linalg.slogdet(_scaled_rows(slopes))[1] < _SINGULAR
             slopes[singular] = np.eye(size)
             change = -np.linalg.solve(slopes, value[..., None])[..., 0]
