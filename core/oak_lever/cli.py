@@ -3,7 +3,7 @@
 import os
 import sys
 
-if not {"check", "clear"} & set(
+if not {"check", "clear", "holes"} & set(
     sys.argv[1:2]
 ):  # for one cycle, loading the compiler takes longer than the sums; cures take many
     os.environ.setdefault("OAK_LEVER_COMPILED", "0")
