@@ -11,7 +11,7 @@ import threading
 import time
 import traceback
 from collections.abc import Callable
-from concurrent.futures import CancelledError
+from concurrent.futures import BrokenExecutor, CancelledError
 from typing import Any, NamedTuple
 
 from pebble import ProcessExpired, ProcessFuture, ProcessPool
@@ -60,7 +60,11 @@ class Pool:
         self._entries = threading.BoundedSemaphore(size + waiting)
         self._turns = threading.BoundedSemaphore(size)
         self._at_work, self._counting = 0, threading.Lock()
-        self._pool = ProcessPool(size, initializer=_begin, initargs=(lower,), context=CONTEXT)
+        self._lower, self._replacing = lower, threading.Lock()
+        self._pool = self._processes()
+
+    def _processes(self) -> ProcessPool:
+        return ProcessPool(self._size, initializer=_begin, initargs=(self._lower,), context=CONTEXT)
 
     def run(self, job: str, given: Any, left: Callable[[], bool] = always_there) -> Done:
         """The answer to a job.
@@ -99,11 +103,18 @@ class Pool:
                 raise Busy
 
     def _answered(self, job: str, given: Any, left: Callable[[], bool]) -> Done:
-        asked: ProcessFuture[Any] = self._pool.schedule(_do, args=(job, given))
-        said: Done | _Failed = self._said(asked, job, left)
+        said: Done | _Failed = self._said(self._begun(job, given), job, left)
         if isinstance(said, _Failed):
             raise Broke(f"{said.kind} in {job}\n{said.where}")
         return said
+
+    def _begun(self, job: str, given: Any) -> "ProcessFuture[Any]":
+        """The job handed to a process, of new ones where the old ones ended all together (killed while idle)."""
+        with self._replacing:
+            if not self._pool.active:
+                self._end()
+                self._pool = self._processes()
+            return self._pool.schedule(_do, args=(job, given))
 
     def _said(self, asked: "ProcessFuture[Any]", job: str, left: Callable[[], bool]) -> Any:
         end = time.monotonic() + self.limit_s
@@ -117,7 +128,7 @@ class Pool:
                 if time.monotonic() > end:
                     asked.cancel()  # type: ignore[no-untyped-call]
                     raise TooLong(f"{self.limit_s:.0f}") from None
-            except (ProcessExpired, CancelledError, OSError) as error:
+            except (ProcessExpired, BrokenExecutor, CancelledError, OSError) as error:
                 raise Broke(f"the process ended while at {job}: {type(error).__name__}") from None
 
     def ready(self, job: str, given: Any, within_s: float = 120) -> None:
@@ -127,6 +138,9 @@ class Pool:
 
     def end(self) -> None:
         """End all processes."""
+        self._end()
+
+    def _end(self) -> None:
         self._pool.stop()  # type: ignore[no-untyped-call]
         self._pool.join()
 
@@ -143,10 +157,11 @@ def _do(job: str, given: Any) -> "Done | _Failed":
         return _Failed(type(error).__name__, "".join(traceback.format_tb(error.__traceback__)))
 
 
+# Limits are for what never ends, and count what others on the machine take away too: far above what any job needs.
 POOLS: dict[Kind, Pool] = {
-    "hand": Pool(size=2, waiting=14, limit_s=10),
-    "result": Pool(size=1, waiting=7, limit_s=10, lower=5),
-    "advice": Pool(size=max(1, (os.cpu_count() or 1) - 1), waiting=12, limit_s=30, lower=10),
+    "hand": Pool(size=2, waiting=14, limit_s=20),
+    "result": Pool(size=1, waiting=7, limit_s=30, lower=2),
+    "advice": Pool(size=max(1, (os.cpu_count() or 1) - 1), waiting=12, limit_s=90, lower=4),
 }
 
 

@@ -5,6 +5,7 @@ import multiprocessing
 import threading
 import time
 from collections.abc import Iterator
+from contextlib import suppress
 from typing import Any
 
 import pytest
@@ -119,6 +120,15 @@ def test_a_process_that_dies_at_its_work_is_said_and_replaced(pool: Pool) -> Non
         process.kill()
     asker.join()
     assert [str(one).partition(":")[0] for one in found] == ["the process ended while at settle"]
+    assert pool.run("cycle", ASKED).status == 200
+
+
+def test_processes_that_die_idle_are_replaced(pool: Pool) -> None:
+    for process in multiprocessing.active_children():
+        process.kill()
+        process.join()
+    with suppress(Broke):  # asked before the death was noticed
+        pool.run("cycle", ASKED)
     assert pool.run("cycle", ASKED).status == 200
 
 

@@ -12,7 +12,7 @@ from shop import CHROMIUM, Bench, Server
 # Playwright's synchronous interface runs an event loop in this thread, which Django's ORM would take for async use.
 os.environ.setdefault("DJANGO_ALLOW_ASYNC_UNSAFE", "true")
 # Cures are worked out while the page waits: a busy machine takes its time.
-expect.set_options(timeout=60_000)
+expect.set_options(timeout=120_000)
 
 
 @pytest.fixture(scope="session")
@@ -39,7 +39,7 @@ def own_server(tmp_path: Path) -> Iterator[Server]:
 @pytest.fixture
 def context(browser: Browser) -> Iterator[BrowserContext]:
     made = browser.new_context(viewport={"width": 1280, "height": 800}, color_scheme="light")
-    made.set_default_timeout(60_000)
+    made.set_default_timeout(120_000)
     yield made
     made.close()
 
@@ -48,7 +48,7 @@ def context(browser: Browser) -> Iterator[BrowserContext]:
 def elsewhere(browser: Browser) -> Iterator[BrowserContext]:
     """Another device: it shares nothing with this one but the server."""
     made = browser.new_context(viewport={"width": 1280, "height": 800}, color_scheme="light")
-    made.set_default_timeout(60_000)
+    made.set_default_timeout(120_000)
     yield made
     made.close()
 

@@ -7,6 +7,7 @@ import signal
 import socket
 import subprocess
 import sys
+import threading
 import time
 import urllib.request
 from contextlib import suppress
@@ -65,12 +66,14 @@ class Server:
             line = self.process.stdout.readline()
             assert line, f"the server ended: {said}"
             said += line
+        # Whatever else it says is taken from it: a full pipe would hold it up.
+        threading.Thread(target=self.process.stdout.read, daemon=True).start()
         return self
 
     def stop(self, how: signal.Signals = signal.SIGINT) -> None:
         assert self.process is not None
         self.process.send_signal(how)
-        self.process.wait(10)
+        self.process.wait(60)
 
     def ask(self, method: str, path: str, body: Any = None) -> Any:
         data = None if body is None else json.dumps(body).encode()

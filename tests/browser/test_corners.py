@@ -75,7 +75,7 @@ def test_the_ladder_and_how_it_sits_are_read_off(page: Page, at: Opened) -> None
     at("tarn-van-rear")
     page.get_by_role("tab", name="Ends").click()
     ladder = page.get_by_role("group", name="Ladder of what ends the travel")
-    expect(ladder).to_be_visible(timeout=20_000)
+    expect(ladder).to_be_visible()
     rung = ladder.get_by_role("button", name=re.compile("Bump stop solid: holds it"))
     rung.press("Enter")
     expect(page.get_by_role("slider", name="Travel")).not_to_have_attribute("aria-valuetext", "0 in")
@@ -87,7 +87,7 @@ def test_the_ladder_and_how_it_sits_are_read_off(page: Page, at: Opened) -> None
     page.get_by_role("tab", name="Findings").click()
     page.locator('[data-finding="sits axle"]').click()
     cure = page.get_by_role("listitem").filter(has_text="Set the air springs to")
-    expect(cure).to_be_visible(timeout=20_000)
+    expect(cure).to_be_visible()
     assert axe_violations(page) == []
 
 
