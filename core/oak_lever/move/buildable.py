@@ -1,5 +1,5 @@
-"""What can be built: mounts clear of floor, tube, housing, tires, rails, keep-outs and each other, and in their zones;
-links long enough.
+"""What can be built: mounts and eyes clear of floor, tube, housing, tires, rails, keep-outs and each other, and in
+their zones; links long enough.
 
 Nothing that is offered (a cure, a pull, settling, a start) may bring a mount where no bracket can stand. A design that
 already has one there may keep it, and is not led farther in.
@@ -13,13 +13,13 @@ from numpy.typing import NDArray
 
 from oak_lever.clearance.parts import housing_of
 from oak_lever.clearance.within import bounds_of_solid, outside
-from oak_lever.clearance.zones import zones_of
+from oak_lever.clearance.zones import IN_MM, zones_of
 from oak_lever.design.parts import Spot, parts_of
 from oak_lever.design.remembered import remembered
 from oak_lever.design.room import MOVING_GAP_MM, Holes, KeepOut
 from oak_lever.design.types import Design
 from oak_lever.motion.mechanism import Floats, Mechanism, mechanism_of
-from oak_lever.move.coordinates import PAIR_MM, SHARED_MM, Space, spots, twin_of
+from oak_lever.move.coordinates import PAIR_MM, SHARED_MM, Movable, Space, spots, twin_of
 
 EYE_MM = 32.0
 """Half of what a joint's eye with its bracket takes up: a mount's center nearer to the floor is in it."""
@@ -77,10 +77,57 @@ def _own_clearances(design: Design) -> Floats:
     return clearances(design, mechanism_of(design)).by
 
 
+def fits(space: Movable, moves: Floats) -> NDArray[np.bool_]:
+    """(N,) which of the moves (N, F) can be built as well as the design as it stands."""
+    if isinstance(space, Space):
+        return builds(space.design, space.mechanism, space.mechanism.with_mounts(space.mounts(moves)))
+    moving = np.flatnonzero(np.any(space.directions.reshape(len(space.free), -1, 3) != 0.0, axis=(0, 2)))
+    return can_stand(space.design, [space.spots[k] for k in moving], space.mounts(moves)[:, moving])
+
+
+def in_excess(space: Movable, moves: Floats) -> Floats:
+    """(N,) how much more can't be built after the moves, mm in all, than in the design as it stands."""
+    if not isinstance(space, Space):
+        return np.asarray(~fits(space, moves), dtype=float)
+    now, then = _own_clearances(space.design), space.mechanism.with_mounts(space.mounts(moves))
+    excess: Floats = np.maximum(np.minimum(now, 0.0) - clearances(space.design, then).by, 0.0).sum(0)
+    return excess
+
+
+def can_stand(design: Design, eyes: Sequence[Spot], at: Floats) -> NDArray[np.bool_]:
+    """(N,) whether eyes can stand at (N, K, 3): off the floor, on their own side, in their zones, in no keep-out that
+    they are not bolted to, and not in the axle's tube, its housing or a tire, but for one that stands in it already."""
+    stands = np.ones(len(at), dtype=np.bool_)
+    keep_outs = design.room.keep_outs if design.room else ()
+    for k, spot in enumerate(eyes):
+        where = np.ascontiguousarray(at[:, k])
+        stands &= (where[:, 2] >= EYE_MM) & (where[:, 1] * spot.at[1] >= 0.0)
+        if not in_axle(design, np.array([spot.at]))[0]:
+            stands &= ~in_axle(design, where)
+        for zone in zones_of(design, spot):
+            if zone.region.kind != "holes":
+                stands &= outside(zone.region, where) <= IN_MM
+        for one in keep_outs:
+            if one.on == spot.on and spot.part not in one.except_:
+                stands &= _clear_of(one, where) > 0.0
+    return stands
+
+
+def in_axle(design: Design, at: Floats) -> NDArray[np.bool_]:
+    """(N,) whether points stand inside the axle's tube, its housing or a tire, at ride."""
+    axle, (x, y, z) = design.axle, at.T
+    off, out = np.hypot(x, z - axle.tire_radius_loaded), np.abs(np.abs(y) - axle.track / 2.0)
+    middle, radius = housing_of(design)
+    tube = (off < axle.tube_diameter / 2.0) & (np.abs(y) < axle.track / 2.0)
+    tire = (off < axle.tire_diameter / 2.0) & (out < axle.tire_width / 2.0)
+    inside: NDArray[np.bool_] = tube | tire | (np.linalg.norm(at - middle, axis=-1) < radius)
+    return inside
+
+
 _PROBES = 16
 
 
-def bounds_of(space: Space, within_mm: float) -> tuple[Floats, Floats]:
+def bounds_of(space: Movable, within_mm: float) -> tuple[Floats, Floats]:
     """How far each free coordinate may go by itself, (F,) down and (F,) up, mm: to `within_mm`, or to where it could no
     longer be built."""
     count = len(space.free)
@@ -90,8 +137,7 @@ def bounds_of(space: Space, within_mm: float) -> tuple[Floats, Floats]:
     found = []
     for way in (-1.0, 1.0):
         moves = way * (parts[:, None, None] * np.eye(count)).reshape(-1, count)
-        fits = builds(space.design, space.mechanism, space.mechanism.with_mounts(space.mounts(moves)))
-        far = np.cumprod(fits.reshape(_PROBES, count), axis=0).sum(0)
+        far = np.cumprod(fits(space, moves).reshape(_PROBES, count), axis=0).sum(0)
         found.append(way * far / _PROBES * within_mm)
     return found[0], found[1]
 

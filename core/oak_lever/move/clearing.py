@@ -20,14 +20,13 @@ from oak_lever.judge.gaps import MET_MM
 from oak_lever.judge.verdicts import Verdicts, verdicts_on
 from oak_lever.motion.mechanism import Floats
 from oak_lever.move.bounds import CURE_WITHIN_MM
-from oak_lever.move.buildable import builds
-from oak_lever.move.coordinates import Space, placed, spots, twin_of
-from oak_lever.move.corner_moves import Eye, can_stand, eyes_of
+from oak_lever.move.buildable import fits
+from oak_lever.move.coordinates import Movable, Shift, Space, part_space, spots, twin_of
 from oak_lever.move.near import brought_nearer
 from oak_lever.move.offers import Cure
 from oak_lever.move.price import priced
 from oak_lever.move.remedies import Remedy
-from oak_lever.move.words import Shift, shift_said
+from oak_lever.move.words import shifts_said
 from oak_lever.move.zones import hops
 from oak_lever.units import Units, length
 
@@ -90,7 +89,7 @@ def clearing(design: Design, a: str, b: str, increment_mm: float, units: Units =
     if pair.now is None or pair.now.gap >= pair.now.wanted - MET_MM:
         return []
     before = verdicts_on(design)
-    found = [*_moved(pair, increment_mm, units), *_eyes_moved(pair, increment_mm, units), *_hopped(pair, units)]
+    found = [*_moved(pair, increment_mm, units), *_hopped(pair, units)]
     moved = _first_sound(before, found, units, most)
     if len(moved) == most:  # a bend is dearer than any move
         return moved
@@ -127,59 +126,25 @@ def _least(does: Callable[[int], bool], most: int) -> int:
 
 
 def _moved(pair: _Pair, increment_mm: float, units: Units) -> Iterator[_Found]:
-    space = Space(pair.design)
-    owners = {spot.name: {spot.part, spot.name.partition(".")[0]} for spot in spots(pair.design)}
-    most = int(CURE_WITHIN_MM / increment_mm)
-    for c, coordinate in enumerate(space.free):
-        if not any(owners[name] & pair.names for name in coordinate.mounts):
-            continue
-        for way in (1.0, -1.0):
-            move = np.zeros(len(space.free))
-            move[c] = way * increment_mm
-            if not _helps(pair, space, move):
-                continue
-            steps = _least(lambda n, move=move: _stands(pair, space, n * move), most)  # type: ignore[misc]
-            if (
-                steps
-                and builds(
-                    space.design, space.mechanism, space.mechanism.with_mounts(space.mounts(steps * move[None]))
-                )[0]
-            ):
-                shift = Shift(coordinate.axis, coordinate.mounts, float(steps * move[c]))
-                there = placed(pair.design, space.at(steps * move))
-                words = shift_said(pair.design, shift, units)
-                yield _Found(words, "", there, (shift,), abs(shift.by), pair.gap(there))
-
-
-def _eyes_moved(pair: _Pair, increment_mm: float, units: Units) -> Iterator[_Found]:
-    """An eye of a shock, with its mirror image, moved by the fewest increments: two on one arm are spread so, or one is
-    raised."""
+    """A mount of either, or an eye of a shock, with its mirror image, by the fewest increments either way."""
     design, most = pair.design, int(CURE_WITHIN_MM / increment_mm)
+    owners = {spot.name: {spot.part, spot.name.partition(".")[0]} for spot in parts_of(design).spots}
     shocks = {one.id for one in design.corners.shocks} if design.corners else set()
-    for eye in (eye for name in sorted(pair.names & shocks) for eye in eyes_of(design, name)):
-        for way in (1.0, -1.0):
-
-            def there(steps: int, eye: Eye = eye, way: float = way) -> Design | None:
-                at = eye.at(way * steps * increment_mm)
-                try:
-                    return placed(design, at) if can_stand(design, at) else None
-                except Refused:
-                    return None
-
-            def clears(steps: int, there: Callable[[int], Design | None] = there) -> bool:
-                moved = there(steps)
-                return moved is not None and pair.clears(moved)
-
-            probe = there(max(1, round(_PROBE_MM / increment_mm)))
-            assert pair.now is not None
-            if probe is None or (pair.now.gap > 0.0 and pair.gap(probe) <= pair.now.gap):
+    for space in (Space(design), *(part_space(design, name) for name in sorted(pair.names & shocks))):
+        for c, coordinate in enumerate(space.free):
+            if not any(owners[name] & pair.names for name in coordinate.mounts):
                 continue
-            steps = _least(clears, most)
-            moved = there(steps) if steps else None
-            if moved is not None:
-                shift = Shift(eye.axis, tuple(spot.name for spot in eye.spots), way * steps * increment_mm)
-                words = shift_said(design, shift, units)
-                yield _Found(words, "", moved, (shift,), abs(shift.by), pair.gap(moved))
+            for way in (increment_mm, -increment_mm):
+                move = way * np.eye(len(space.free))[c]
+                if not _helps(pair, space, move):
+                    continue
+                steps = _least(lambda n, space=space, move=move: _stands(pair, space, n * move), most)  # type: ignore[misc]
+                there = space.moved(steps * move) if steps else None
+                if there is not None and fits(space, steps * move[None])[0]:
+                    shifts = space.shifts(steps * move)
+                    yield _Found(
+                        shifts_said(design, shifts, units), "", there, shifts, abs(steps * way), pair.gap(there)
+                    )
 
 
 def _hopped(pair: _Pair, units: Units) -> Iterator[_Found]:
@@ -195,24 +160,17 @@ def _hopped(pair: _Pair, units: Units) -> Iterator[_Found]:
 _PROBE_MM = 12.0
 
 
-def _helps(pair: _Pair, space: Space, move: Floats) -> bool:
+def _helps(pair: _Pair, space: Movable, move: Floats) -> bool:
     """Whether that way leads the two apart; from inside each other nobody can tell, so every way is tried."""
     assert pair.now is not None
     if pair.now.gap <= 0.0:
         return True
-    probe = _at(space, move * max(1.0, round(_PROBE_MM / float(np.abs(move).max()))))
+    probe = space.moved(move * max(1.0, round(_PROBE_MM / float(np.abs(move).max()))))
     return probe is not None and pair.gap(probe) > pair.now.gap + MET_MM
 
 
-def _at(space: Space, move: Floats) -> Design | None:
-    try:
-        return placed(space.design, space.at(move))
-    except Refused:
-        return None
-
-
-def _stands(pair: _Pair, space: Space, move: Floats) -> bool:
-    there = _at(space, move)
+def _stands(pair: _Pair, space: Movable, move: Floats) -> bool:
+    there = space.moved(move)
     return there is not None and pair.clears(there)
 
 

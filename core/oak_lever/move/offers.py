@@ -4,7 +4,7 @@ from dataclasses import dataclass
 from typing import Any
 
 from oak_lever.design.values import Point
-from oak_lever.move.words import Shift
+from oak_lever.move.coordinates import Shift
 
 
 @dataclass(frozen=True)

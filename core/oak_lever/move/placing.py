@@ -17,13 +17,12 @@ from oak_lever.figures.struts import Eyes
 from oak_lever.judge.parts import within
 from oak_lever.judge.verdicts import Verdicts, verdicts_on
 from oak_lever.motion.mechanism import Floats
-from oak_lever.move.coordinates import AXES, placed, twin_of
-from oak_lever.move.corner_moves import can_stand
+from oak_lever.move.buildable import can_stand
+from oak_lever.move.coordinates import AXES, Shift, placed, twin_of
 from oak_lever.move.near import meets_anew, spared
 from oak_lever.move.offers import Cure
 from oak_lever.move.price import priced
 from oak_lever.move.remedies import Remedy
-from oak_lever.move.words import Shift
 from oak_lever.units import Units, length
 
 BUMP_MM, DROOP_MM = 12.0, 6.0
@@ -139,7 +138,7 @@ def _offer(
         names = (spot.name, *([other.name] if other else []))
         by = moved - np.array(spot.at)
         shifts += [Shift(axis, names, float(v)) for axis, v in zip(AXES, by, strict=True) if v]
-    if not shifts or not can_stand(design, at):
+    if not shifts or not can_stand(design, [parts.spot(name) for name in at], np.array([list(at.values())]))[0]:
         return
     try:
         changed = placed(design, at)

@@ -9,9 +9,12 @@ from oak_lever.figures.register import Unit
 from oak_lever.judge.check import GOOD, STOP, Check
 from oak_lever.judge.judged import compared
 from oak_lever.judge.verdicts import Verdicts, verdicts_on
+from oak_lever.motion.mechanism import Floats
+from oak_lever.move.coordinates import Movable
 from oak_lever.move.offers import Cure, Worsened
 from oak_lever.move.remedies import Remedy
-from oak_lever.move.words import sentence
+from oak_lever.move.words import sentence, shifts_said
+from oak_lever.units import Units
 
 SEEN: dict[Unit, float] = {
     "mm": 1.0, "deg": 0.1, "percent": 1.0, "ratio": 0.01, "hz": 0.05, "n": 1.0, "n_mm": 0.1,
@@ -34,6 +37,13 @@ def priced(before: Verdicts, other: Remedy, finding: str | None = None, nearer: 
         sentence(other.words), other.price, meets, other.shifts, moved(other), design_data(other.design), after.values,
         better, worse, worsened(before, after, finding),
     )  # fmt: skip
+
+
+def move_priced(before: Verdicts, space: Movable, move: Floats, check: Check, units: Units) -> Iterator[Cure]:
+    """One move (F,) as a cure of a finding; none where it makes a new stop, or no design."""
+    then, shifts = space.moved(move), space.shifts(move)
+    if then is not None and shifts:
+        yield from priced(before, Remedy(shifts_said(space.design, shifts, units), "", then, shifts), check.id)
 
 
 def new_stops(was: Mapping[str, int], now: Mapping[str, int]) -> list[str]:

@@ -26,9 +26,8 @@ from oak_lever.judge.verdicts import Verdicts
 from oak_lever.motion.mechanism import mechanism_of
 from oak_lever.motion.trace import rotations
 from oak_lever.move.buildable import EYE_MM, builds, in_the_way
-from oak_lever.move.coordinates import spots, twin_of
+from oak_lever.move.coordinates import Shift, spots, twin_of
 from oak_lever.move.layout import forget
-from oak_lever.move.words import Shift
 from oak_lever.units import Units, length
 
 Data = dict[str, Any]

@@ -13,7 +13,6 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from oak_lever.design.faults import Refused
 from oak_lever.design.types import Design
 from oak_lever.design.values import Point
 from oak_lever.figures.register import BY_ID, Severity
@@ -22,7 +21,7 @@ from oak_lever.judge.judged import Judged, compared, judge, judgment
 from oak_lever.judge.verdicts import parts_grave, verdicts_on
 from oak_lever.motion.mechanism import Floats
 from oak_lever.move.bounds import PULL_WITHIN_MM
-from oak_lever.move.buildable import bounds_of, builds
+from oak_lever.move.buildable import bounds_of, fits
 from oak_lever.move.coordinates import Space, coordinates, placed
 from oak_lever.move.near import brought_nearer
 from oak_lever.move.slopes import slopes
@@ -111,7 +110,7 @@ class _Search:
         worth being judged by all."""
         whole = np.round(_PARTS[:, None] * at / self.increment_mm) * self.increment_mm
         rough = _costs(judge(self.space.swept(whole, _ROWS)))
-        worth = [row for row, cost in enumerate(rough) if cost < self.cost and _builds(self.space, whole[row])]
+        worth = [row for row, cost in enumerate(rough) if cost < self.cost and self._stands(whole[row])]
         if not worth:
             return False
         found, after = False, judge(self.space.swept(whole[worth]))
@@ -119,6 +118,9 @@ class _Search:
             if cost < self.cost and self._spares_rest(whole[worth[row]]):
                 self.cost, self.best, found = cost, (whole[worth[row]], after, row), True
         return found
+
+    def _stands(self, move: Floats) -> bool:
+        return bool(fits(self.space, move[None])[0]) and self.space.moved(move) is not None
 
     def _spares_rest(self, move: Floats) -> bool:
         """Whether what runs with the axle fares no worse for it, and nothing meets that did not."""
@@ -141,17 +143,6 @@ class _Search:
 def _costs(judged: Judged) -> list[tuple[int, ...]]:
     """Stops, fixes, considers of each design: fewer of the graver is better whatever it does to the rest."""
     return [tuple(counts) for counts in judged.counts().tolist()]
-
-
-def _builds(space: Space, move: Floats) -> bool:
-    moved = space.mechanism.with_mounts(space.mounts(move[None]))
-    if not builds(space.design, space.mechanism, moved)[0]:
-        return False
-    try:
-        placed(space.design, space.at(move))
-    except Refused:
-        return False
-    return True
 
 
 def _round(

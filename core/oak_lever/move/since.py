@@ -7,7 +7,7 @@ from oak_lever.design.types import Design
 from oak_lever.figures.register import BY_ID, Severity, Unit
 from oak_lever.judge.check import SEVERITIES
 from oak_lever.judge.judged import Judged, judge
-from oak_lever.move.pull import MET
+from oak_lever.move.search import MET
 
 
 @dataclass(frozen=True)

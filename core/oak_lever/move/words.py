@@ -1,21 +1,11 @@
 """Moves in the words of a shop: which mounts, which way, how far."""
 
 from collections.abc import Sequence
-from dataclasses import dataclass
 
 from oak_lever.design.parts import Spot, parts_of
 from oak_lever.design.types import Design
-from oak_lever.move.coordinates import PAIR_MM, Axis
+from oak_lever.move.coordinates import PAIR_MM, Axis, Shift
 from oak_lever.units import Units, length
-
-
-@dataclass(frozen=True)
-class Shift:
-    """Mounts moved together by so many mm along an axis, + for the first; its mirror image goes the other way in y."""
-
-    axis: Axis
-    mounts: tuple[str, ...]
-    by: float
 
 
 def ends_said(design: Design, names: Sequence[str]) -> str:

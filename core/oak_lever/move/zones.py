@@ -21,9 +21,9 @@ from oak_lever.judge.judged import judge
 from oak_lever.judge.verdicts import on_parts
 from oak_lever.motion.mechanism import Floats, mechanism_of
 from oak_lever.move.buildable import builds
-from oak_lever.move.coordinates import AXES, joints_of, placed, spots, twin_of
+from oak_lever.move.coordinates import AXES, Shift, joints_of, placed, spots, twin_of
 from oak_lever.move.remedies import Remedy
-from oak_lever.move.words import Shift, shift_said
+from oak_lever.move.words import shift_said
 from oak_lever.units import Units
 
 _MOST_HOPS = 60
