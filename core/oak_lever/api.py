@@ -37,6 +37,7 @@ from oak_lever.figures.links import LinkFigures, Separation, link_figures, separ
 from oak_lever.figures.register import BY_ID, COLUMNS, FIGURES, USES, Column, Figure
 from oak_lever.figures.sit import (
     RATES_N_MM,
+    SEATS_MM,
     TURN_MM,
     Filled,
     Inflated,
@@ -109,8 +110,10 @@ from oak_lever.truck.restood import Meant, stood_on, with_radius
 from oak_lever.truck.shared import taken_keep_outs
 from oak_lever.truck.types import Job, Source, Truck
 from oak_lever.units import Units
-from oak_lever.weigh_up.racks import HoleMap, hole_map
-from oak_lever.weigh_up.said import holes_said, tolerance_said
+from oak_lever.weigh_up.excluded import Excluded
+from oak_lever.weigh_up.finder import Demands, Found, Search, find
+from oak_lever.weigh_up.racks import Combination, HoleMap, Site, combinations_of, hole_map, hole_maps
+from oak_lever.weigh_up.said import holes_said, search_said, tolerance_said
 from oak_lever.weigh_up.tolerance import ERROR_MM, Tolerance, tolerance
 
 __all__ = [
@@ -131,6 +134,7 @@ __all__ = [
     "PULL_WITHIN_MM",
     "RATES_N_MM",
     "SCHOOLS",
+    "SEATS_MM",
     "SHARED",
     "STEPS",
     "TRUCK_FIGURES",
@@ -151,14 +155,17 @@ __all__ = [
     "Change",
     "Clearances",
     "Column",
+    "Combination",
     "Copied",
     "CornerPulled",
     "Cure",
     "Cycle",
+    "Demands",
     "Design",
     "Difference",
     "Effect",
     "Envelope",
+    "Excluded",
     "Explained",
     "Fact",
     "Fault",
@@ -166,6 +173,7 @@ __all__ = [
     "FileUnit",
     "Filled",
     "Finding",
+    "Found",
     "Gap",
     "HandCheck",
     "Hole",
@@ -200,10 +208,12 @@ __all__ = [
     "Rung",
     "Rungs",
     "School",
+    "Search",
     "Separation",
     "Settled",
     "Shared",
     "Side",
+    "Site",
     "Sits",
     "Sitting",
     "Slack",
@@ -243,6 +253,7 @@ __all__ = [
     "changes",
     "clearances",
     "clearing",
+    "combinations_of",
     "corner_slopes",
     "csv_of",
     "cures",
@@ -255,6 +266,7 @@ __all__ = [
     "envelopes",
     "explained",
     "figures_of_many",
+    "find",
     "findings",
     "findings_on",
     "first_truck",
@@ -266,6 +278,7 @@ __all__ = [
     "guessed_figures",
     "hand_check",
     "hole_map",
+    "hole_maps",
     "holes",
     "holes_said",
     "instead",
@@ -292,6 +305,7 @@ __all__ = [
     "resolved",
     "room_dxf",
     "school_says",
+    "search_said",
     "separation",
     "settle",
     "shock_places",

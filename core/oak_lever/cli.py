@@ -3,7 +3,7 @@
 import os
 import sys
 
-if not {"check", "clear", "holes"} & set(
+if not {"check", "clear", "holes", "find"} & set(
     sys.argv[1:2]
 ):  # for one cycle, loading the compiler takes longer than the sums; cures take many
     os.environ.setdefault("OAK_LEVER_COMPILED", "0")
@@ -14,6 +14,7 @@ import math
 import multiprocessing
 from collections.abc import Iterator, Sequence
 from concurrent.futures import ProcessPoolExecutor
+from dataclasses import asdict
 from itertools import chain, groupby
 from pathlib import Path
 from typing import Any
@@ -29,6 +30,7 @@ from oak_lever.api import (
     Baseline,
     Cure,
     Cycle,
+    Demands,
     Design,
     Fact,
     Fault,
@@ -41,12 +43,14 @@ from oak_lever.api import (
     clearances,
     cures,
     cycle,
+    find,
     findings_on,
     hole_map,
     holes_said,
     read_design,
     read_truck,
     school_says,
+    search_said,
     slack,
     tolerance,
     tolerance_said,
@@ -58,6 +62,7 @@ from oak_lever.sheet.rows import csv_of
 from oak_lever.tolerances import LARGEST_MM
 
 REFUSED = 2
+_DIGITS = 16
 NOT_WRITTEN = 1
 
 
@@ -153,6 +158,20 @@ def _parser() -> argparse.ArgumentParser:
         "--error", type=_above_zero, default=ERROR_MM, metavar="MM", help=f"how far each may be off ({ERROR_MM})"
     )
     tolerating.set_defaults(run=_tolerance)
+    finding = commands.add_parser("find", help="find places for all mounts at once, inside every band and zone")
+    _takes_design(finding)
+    finding.add_argument("--json", action="store_true", help="one JSON object with every find")
+    finding.add_argument("--seconds", type=_above_zero, default=20.0, metavar="S", help="look for so long (20)")
+    finding.add_argument("--seed", type=_whole, default=1, metavar="N", help="where the search begins (1)")
+    finding.add_argument(
+        "--tries", type=_whole, metavar="N", help="end after so many tries: the same seed, the same finds"
+    )
+    finding.add_argument("--longest", type=_above_zero, default=math.inf, metavar="MM", help="no longer link")
+    finding.add_argument("--shortest", type=_above_zero, default=0.0, metavar="MM", help="no shorter link")
+    finding.add_argument(
+        "--error", type=_above_zero, default=ERROR_MM, metavar="MM", help=f"how far each may be off ({ERROR_MM})"
+    )
+    finding.set_defaults(run=_find)
     checking = commands.add_parser("check", help="print the findings on a design, or on several")
     checking.add_argument("designs", nargs="+", metavar="DESIGN.json", help="design files; - reads standard input")
     checking.set_defaults(run=_check)
@@ -191,6 +210,12 @@ def _above_zero(text: str) -> float:
     if not (math.isfinite(value) and value > 0.0):
         raise argparse.ArgumentTypeError(f"must be a number above 0, not {text!r}")
     return value
+
+
+def _whole(text: str) -> int:
+    if not (text.isascii() and text.isdigit() and len(text) < _DIGITS):
+        raise argparse.ArgumentTypeError(f"must be a whole number, 0 or more, not {text!r}")
+    return int(text)
 
 
 def _file(name: str) -> bytes:
@@ -289,6 +314,17 @@ def _holes(asked: argparse.Namespace) -> str:
 def _tolerance(asked: argparse.Namespace) -> str:
     found = tolerance(_design(asked.design), asked.error)
     return _object(found.data()) if asked.json else _lines(tolerance_said(found))
+
+
+def _find(asked: argparse.Namespace) -> str:
+    design = _design(asked.design)
+    try:
+        demands = Demands(asked.longest, asked.shortest, asked.error)
+        *_, found = find(design, asked.seconds, asked.seed, demands, asked.tries)
+    except Refused as refusal:
+        raise _Faulty([(asked.design, refusal)]) from None
+    head = {"format": "oak-lever-find", "version": 1, "design": design.name, "seed": asked.seed}
+    return _object(head | asdict(found)) if asked.json else _lines(search_said(design.name, found))
 
 
 def _object(data: dict[str, Any]) -> str:

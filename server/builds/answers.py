@@ -12,6 +12,7 @@ from django.http import HttpResponse
 
 from builds import workers
 from builds.actions import as_stored, newest_truck, on_truck, standing_now
+from builds.long_work import Look
 from builds.models import Build, Design, Notice, Revision, Sealed, Stored, StoredQuerySet, TruckRevision, fetched
 from builds.packing import Damaged
 from builds.questions.asking import JSON, json_bytes
@@ -305,6 +306,12 @@ def sheet_question(revision: Revision) -> dict[str, Any]:
 
 def rows_question(revision: Revision) -> dict[str, Any]:
     return {"document": design_data(standing_now(revision))}
+
+
+def work_data(look: Look) -> dict[str, Any]:
+    """Long work as it is now, its result as the bytes that it left."""
+    result = None if look.result is None else orjson.Fragment(look.result)
+    return {**look._asdict(), "result": result}
 
 
 def health_data() -> dict[str, Any]:

@@ -9,9 +9,10 @@ from django.http import HttpRequest, HttpResponse
 
 from builds import actions, answers, schemas, workers
 from builds.answers import answer
+from builds.long_work import LONG_WORK
 from builds.models import Build, Notice, TruckRevision
 from builds.once import Made, before, once
-from builds.questions import ENDPOINTS
+from builds.questions import ENDPOINTS, LONG
 from builds.questions.asking import Done, Endpoint
 from builds.refusals import Api
 from oak_lever.api import Paper, Units
@@ -57,6 +58,35 @@ def _put(endpoint: Endpoint) -> None:
 
 for _one in ENDPOINTS:
     _put(_one)
+
+
+def _put_long(endpoint: Endpoint) -> None:
+    """The addresses of long work: begun, looked at and ended."""
+    path = f"work/{endpoint.path}"
+
+    def begin(request: HttpRequest, body: Any) -> HttpResponse:
+        return answer({"number": LONG_WORK.begin(endpoint.name, body)}, 202)
+
+    def look(request: HttpRequest, number: str) -> HttpResponse:
+        return answer(answers.work_data(LONG_WORK.look(number)))
+
+    def end(request: HttpRequest, number: str) -> HttpResponse:
+        LONG_WORK.end(number)
+        return HttpResponse(status=204)
+
+    begin.__annotations__["body"] = endpoint.takes
+    so_far: Any = schemas.WorkOut.__class_getitem__(endpoint.gives)
+    for method, where, act, gives in (
+        (api.post, path, begin, {202: schemas.BegunOut, **REFUSED}),
+        (api.get, path + "/{str:number}", look, {200: so_far, **NOT_FOUND}),
+        (api.delete, path + "/{str:number}", end, {204: None, **NOT_FOUND}),
+    ):
+        act.__name__ = f"{act.__name__}_{endpoint.name}"
+        method(where, response=gives, operation_id=act.__name__)(act)
+
+
+for _one in LONG:
+    _put_long(_one)
 
 
 @api.get("builds", response={200: schemas.BuildsOut, **REFUSED}, operation_id="list_builds")

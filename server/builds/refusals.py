@@ -10,7 +10,7 @@ from django.http import HttpRequest, HttpResponse
 from ninja import NinjaAPI, Router, Schema
 from ninja.errors import HttpError, ValidationError
 
-from builds import actions, answers, workers
+from builds import actions, answers, long_work, workers
 from builds.answers import answer
 from builds.packing import Damaged
 from builds.questions.asking import refusal_data
@@ -79,6 +79,11 @@ def _store_fails(request: HttpRequest, error: DatabaseError) -> HttpResponse:
     """Full, locked too long, damaged: what SQLite says of it holds no document's content."""
     logging.getLogger("oak_lever").error("request %s: the store: %s", request.META.get(NUMBER), error)
     return answer({"message": f"The store could not be read or written: {error}. Nothing was changed."}, 503)
+
+
+@_of(long_work.Unknown)
+def _no_such_work(request: HttpRequest, unknown: long_work.Unknown) -> HttpResponse:
+    return answer({"message": "There is no such work any longer: begin it anew."}, 404)
 
 
 @_of(workers.Left)

@@ -1,7 +1,7 @@
 """The API's messages, made of the core's own types. Lengths mm, angles degrees; the page's types come from these."""
 
 from datetime import datetime
-from typing import Annotated, Any, Literal
+from typing import Annotated, Any, Generic, Literal, TypeVar
 
 from pydantic import Field
 
@@ -28,6 +28,25 @@ Notes = Annotated[str, Field(max_length=20_000)]
 Find = Annotated[str, Field(max_length=200)]
 Number = Annotated[int, Field(ge=0, le=2**31 - 1)]
 """The number of a revision, as the store holds them."""
+
+
+class BegunOut(Payload):
+    """The number of long work that was begun."""
+
+    number: str
+
+
+Result = TypeVar("Result")
+
+
+class WorkOut(Payload, Generic[Result]):
+    """How far long work is: the share of it that is done, 0 to 1, and its result so far."""
+
+    state: Literal["waiting", "going", "done", "refused", "failed", "ended"]
+    share: float
+    result: Result | None
+    message: str
+    faults: list[Fault]
 
 
 class DesignLine(Payload):

@@ -40,9 +40,36 @@ class Broke(Exception):
     """The job failed in a way nobody foresaw: the kind of error and where, without the values it happened to."""
 
 
-class _Failed(NamedTuple):
+class Failed(NamedTuple):
+    """How a job failed, told by its process: the kind of error, and where."""
+
     kind: str
     where: str
+
+
+class Processes:
+    """`size` processes with the kernel loaded, `lower` by that niceness; new ones where the old ones ended all together
+    (killed while idle)."""
+
+    def __init__(self, size: int, lower: int) -> None:
+        self._size, self._lower, self._replacing = size, lower, threading.Lock()
+        self._pool = self._made()
+
+    def begun(self, function: Callable[..., Any], *given: Any, timeout: float | None = None) -> "ProcessFuture[Any]":
+        """The function handed to a process, with what it is given."""
+        with self._replacing:
+            if not self._pool.active:
+                self.end()
+                self._pool = self._made()
+            return self._pool.schedule(function, args=given, timeout=timeout)
+
+    def end(self) -> None:
+        """End them all."""
+        self._pool.stop()  # type: ignore[no-untyped-call]
+        self._pool.join()
+
+    def _made(self) -> ProcessPool:
+        return ProcessPool(self._size, initializer=_begin, initargs=(self._lower,), context=CONTEXT)
 
 
 def always_there() -> bool:
@@ -60,11 +87,7 @@ class Pool:
         self._entries = threading.BoundedSemaphore(size + waiting)
         self._turns = threading.BoundedSemaphore(size)
         self._at_work, self._counting = 0, threading.Lock()
-        self._lower, self._replacing = lower, threading.Lock()
-        self._pool = self._processes()
-
-    def _processes(self) -> ProcessPool:
-        return ProcessPool(self._size, initializer=_begin, initargs=(self._lower,), context=CONTEXT)
+        self._processes = Processes(size, lower)
 
     def run(self, job: str, given: Any, left: Callable[[], bool] = always_there) -> Done:
         """The answer to a job.
@@ -103,18 +126,10 @@ class Pool:
                 raise Busy
 
     def _answered(self, job: str, given: Any, left: Callable[[], bool]) -> Done:
-        said: Done | _Failed = self._said(self._begun(job, given), job, left)
-        if isinstance(said, _Failed):
+        said: Done | Failed = self._said(self._processes.begun(_do, job, given), job, left)
+        if isinstance(said, Failed):
             raise Broke(f"{said.kind} in {job}\n{said.where}")
         return said
-
-    def _begun(self, job: str, given: Any) -> "ProcessFuture[Any]":
-        """The job handed to a process, of new ones where the old ones ended all together (killed while idle)."""
-        with self._replacing:
-            if not self._pool.active:
-                self._end()
-                self._pool = self._processes()
-            return self._pool.schedule(_do, args=(job, given))
 
     def _said(self, asked: "ProcessFuture[Any]", job: str, left: Callable[[], bool]) -> Any:
         end = time.monotonic() + self.limit_s
@@ -133,16 +148,12 @@ class Pool:
 
     def ready(self, job: str, given: Any, within_s: float = 120) -> None:
         """Start every process, and have them do a job."""
-        for asked in [self._pool.schedule(_do, args=(job, given)) for _ in range(self._size)]:
+        for asked in [self._processes.begun(_do, job, given) for _ in range(self._size)]:
             asked.result(timeout=within_s)
 
     def end(self) -> None:
         """End all processes."""
-        self._end()
-
-    def _end(self) -> None:
-        self._pool.stop()  # type: ignore[no-untyped-call]
-        self._pool.join()
+        self._processes.end()
 
 
 def _begin(lower: int) -> None:
@@ -150,11 +161,11 @@ def _begin(lower: int) -> None:
     os.nice(lower)
 
 
-def _do(job: str, given: Any) -> "Done | _Failed":
+def _do(job: str, given: Any) -> "Done | Failed":
     try:
         return done(job, given)
     except Exception as error:
-        return _Failed(type(error).__name__, "".join(traceback.format_tb(error.__traceback__)))
+        return Failed(type(error).__name__, "".join(traceback.format_tb(error.__traceback__)))
 
 
 # Limits are for what never ends, and count what others on the machine take away too: far above what any job needs.

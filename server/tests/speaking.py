@@ -51,7 +51,7 @@ class Caller:
         body: Any = None,
         base: int | None = None,
         operation: str | None = None,
-        **ids: int,
+        **ids: int | str,
     ) -> tuple[int, Any]:
         """`base`: what a deletion is made against; `operation`: this one's own number."""
         url = path.format(**ids) + ("" if base is None else f"?base={base}")

@@ -9,6 +9,7 @@ import numpy as np
 from oak_lever.design.running_gear import Shock, Spring, Stop
 from oak_lever.design.types import Design
 from oak_lever.figures.forces import pressed_by, pushed, slider_stops, sprung
+from oak_lever.figures.register.kinds import COILS_LEFT_MM
 from oak_lever.figures.struts import Travelled, sprung_weight
 from oak_lever.motion.mechanism import Floats, mechanism_of
 from oak_lever.units import GRAVITY
@@ -75,8 +76,8 @@ class Turned:
 class Offered:
     """A spring that carries the truck at ride, over the second one where there is a stack: its rate, how far it, or the
     stack, is preloaded (mm; below 0 it hangs loose), how far it is pressed at ride and where it is shortest in the
-    straight travel, the ride frequency, and what speaks against it. To order it: its free length and inside diameter,
-    by what the shock takes, mm."""
+    straight travel, the ride frequency, and what speaks against it. To order it: its free length and inside diameter
+    by what the shock takes, and the least it must take before it is solid, mm."""
 
     rate: float
     preload: float
@@ -86,6 +87,7 @@ class Offered:
     against: tuple[str, ...]
     free_length: float
     inside: float
+    to_solid: float
 
 
 @dataclass(frozen=True)
@@ -248,7 +250,9 @@ class Sitting:
             against.append("coils")
         free = shock.extended - SEATS_MM + max(preload, 0.0)
         inside = next((one for one in INSIDES_MM if one >= shock.diameter + _SLEEVE_MM), shock.diameter + _SLEEVE_MM)
-        return Offered(rate, preload, pressed, shortest, per_second, tuple(against), free, inside)
+        return Offered(
+            rate, preload, pressed, shortest, per_second, tuple(against), free, inside, shortest + COILS_LEFT_MM
+        )
 
     def sliders(self) -> list[SliderStop]:
         """Where each stack's slider stops."""

@@ -84,17 +84,17 @@ def _finding(design: Design, check: Check, twin: Check | None) -> Finding:
     return Finding(
         check.id, SEVERITIES[check.grave], figure.id, check.value,
         None if figure.how is None and check.value is None else figure.unit, place, check.low, check.high,
-        check.source, which, check.title or _title(design, check, twin is not None),
+        check.source, which, title_of(design, check, twin is not None),
         " ".join(filter(None, (words, check.said))), verdict.disagrees, check.guessed,
         tuple(one.part for one in (check, twin) if one and one.part), check.facts,
     )  # fmt: skip
 
 
-def _title(design: Design, check: Check, both: bool) -> str:
+def title_of(design: Design, check: Check, both: bool) -> str:
     """ "Coilover left, and its mirror image: stroke left in bump"; of the design or of its one part of a kind, the
     figure's name alone."""
-    if check.figure.of not in ("shock", "stop", "strap"):
-        return check.figure.name
+    if check.title or check.figure.of not in ("shock", "stop", "strap"):
+        return check.title or check.figure.name
     words = said(design, check.part)
     name = f"{words[:1].upper()}{words[1:]}{', and its mirror image' if both else ''}"
     return f"{name}: {check.figure.name[:1].lower()}{check.figure.name[1:]}"

@@ -89,9 +89,13 @@ def in_excess(space: Movable, moves: Floats) -> Floats:
     """(N,) how much more can't be built after the moves, mm in all, than in the design as it stands."""
     if not isinstance(space, Space):
         return np.asarray(~fits(space, moves), dtype=float)
-    now, then = _own_clearances(space.design), space.mechanism.with_mounts(space.mounts(moves))
-    excess: Floats = np.maximum(np.minimum(now, 0.0) - clearances(space.design, then).by, 0.0).sum(0)
-    return excess
+    return excess(space.design, space.mechanism.with_mounts(space.mounts(moves)))
+
+
+def excess(design: Design, moved: Mechanism) -> Floats:
+    """(D,) how much more of the `moved` can't be built, mm in all, than of the design as it stands."""
+    more: Floats = np.maximum(np.minimum(_own_clearances(design), 0.0) - clearances(design, moved).by, 0.0).sum(0)
+    return more
 
 
 def can_stand(design: Design, eyes: Sequence[Spot], at: Floats) -> NDArray[np.bool_]:

@@ -62,7 +62,7 @@ def hops(design: Design, units: Units) -> Iterator[Remedy]:
     for spot in spots(design):
         for zone in zones_of(design, spot):
             if isinstance(zone.region, Holes) and spot.name not in done:
-                done |= set(_together(design, spot))
+                done |= set(moves_with(design, spot))
                 apart = [
                     (float(np.linalg.norm(np.array(hole) - spot.at)), spot, np.array(hole)) for hole in zone.region.at
                 ]
@@ -71,7 +71,7 @@ def hops(design: Design, units: Units) -> Iterator[Remedy]:
         yield from _put(design, spot, hole, units)
 
 
-def _together(design: Design, spot: Spot) -> dict[str, float]:
+def moves_with(design: Design, spot: Spot) -> dict[str, float]:
     """What moves with a mount, and which way in y: those on its joint, and its mirror image unless they are parted."""
     every = spots(design) if spot.holds else [one for one in parts_of(design).spots if not one.holds]
     joint = next((joint for joint in joints_of(every) if spot in joint), (spot,)) if spot.holds else (spot,)
@@ -87,7 +87,7 @@ def _together(design: Design, spot: Spot) -> dict[str, float]:
 def _put(design: Design, spot: Spot, at: Floats, units: Units) -> Iterator[Remedy]:
     """The mount there; nothing where a lock holds it, its mirror image would leave its own zone, or none can stand."""
     by = at - np.array(spot.at)
-    both = _together(design, spot)
+    both = moves_with(design, spot)
     every = {one.name: one for one in parts_of(design).spots}
     locks = "".join((design.locks or {}).get(name, "") for name in both)
     if any(abs(by[a]) > IN_MM and axis in locks for a, axis in enumerate(AXES)):
@@ -145,7 +145,7 @@ def ranked(design: Design, mount: str, increment_mm: float, most: int = 12) -> l
         np.array(spot.at),
         *(p for p in _spread(zones[0], spot.at, increment_mm) if float(np.linalg.norm(p - spot.at)) > IN_MM),
     ]
-    both, every = _together(design, spot), [one.name for one in spots(design)]
+    both, every = moves_with(design, spot), [one.name for one in spots(design)]
     now = mechanism_of(design)
     mounts = np.repeat(now.mounts, len(places), axis=0)
     for n, place in enumerate(places):

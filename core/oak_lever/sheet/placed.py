@@ -20,6 +20,8 @@ _SIZE = 2.5
 _STEP = 3.3
 _BALLOON = 2.1
 _CLEAR = 0.5
+_AMPLE = 8.0
+"""More room than this around a balloon, mm, makes no place better."""
 _LEADERS = tuple(4.5 + 1.5 * n for n in range(18))
 _ANGLES = tuple(n * pi / 18 for n in range(36))
 
@@ -135,15 +137,17 @@ class _Placing:
         left, top, right, bottom = self._box
         reach = _BALLOON + max(offsets)
         away = _apart(np.array([at]), self._edges)[0]
-        nearest = away.min(initial=np.inf)
+        ends = self._edges.reshape(-1, 2, 2) - np.array(at)
+        farthest = np.hypot(ends[..., 0], ends[..., 1]).max(axis=1, initial=0.0)
         best, most = at, -np.inf
         for far in _LEADERS:
             around = [(at[0] + far * cos(turn), at[1] + far * sin(turn)) for turn in _ANGLES]
             inside = [(x, y) for x, y in around if left + reach < x < right - reach and top < y - reach < y < bottom]
             if not inside:
                 continue
-            # What is nearest to a place so far out is no farther from the mount than this.
-            edges = self._edges[away <= nearest + 2 * (far + max(offsets))]
+            # nothing nearer to the mount, or farther from it, comes near to a place so far out
+            about = max(offsets) + _BALLOON + _AMPLE
+            edges = self._edges[(away <= far + about) & (farthest >= far - about)]
             room = self._room(np.array(inside), offsets, at, edges)
             at_best = int(np.argmax(room))
             if room[at_best] > most:
@@ -155,7 +159,7 @@ class _Placing:
     def _room(self, places: np.ndarray, offsets: Sequence[float], at: Xy, edges: np.ndarray) -> np.ndarray:
         """What is free of `edges` around balloons at each of the places, mm; below 0 where they would touch or lie on
         steel, or their leader would cross another balloon."""
-        room = np.full(len(places), np.inf)
+        room = np.full(len(places), _AMPLE)
         for offset in offsets:
             discs = places + np.array([offset, 0.0])
             room = np.minimum(room, _apart(discs, edges).min(axis=1, initial=np.inf) - _BALLOON)
@@ -200,25 +204,23 @@ def _apart(points: np.ndarray, edges: np.ndarray) -> np.ndarray:
 
 
 class _Filled:
-    """Filled outlines, all their edges in one table."""
+    """Filled outlines."""
 
     def __init__(self, outlines: Sequence[Sequence[Xy]]) -> None:
-        ends = [np.array(outline) for outline in outlines]
-        self._from = np.concatenate([np.empty((0, 2)), *ends])
-        self._to = np.concatenate([np.empty((0, 2)), *(np.roll(corners, -1, axis=0) for corners in ends)])
-        self._first = np.cumsum([0, *(len(corners) for corners in ends)])[:-1]
+        self._ends = [np.array(outline) for outline in outlines]
+        self._low = np.array([ends.min(axis=0) for ends in self._ends]).reshape(-1, 2)
+        self._high = np.array([ends.max(axis=0) for ends in self._ends]).reshape(-1, 2)
 
     def hold(self, points: np.ndarray) -> np.ndarray:
         """Which of the points lie in one of them: an odd number of its edges to the right of them."""
-        if not len(self._first):
-            return np.zeros(len(points), dtype=np.bool_)
+        held: np.ndarray = np.zeros(len(points), dtype=np.bool_)
+        near = (self._low <= points.max(axis=0)) & (self._high >= points.min(axis=0))
         x, y = points[:, :1], points[:, 1:]
-        (ax, ay), (bx, by) = self._from.T, self._to.T
-        with np.errstate(divide="ignore", invalid="ignore"):
-            crosses = (ay > y) != (by > y)
-            right = x < ax + (y - ay) * (bx - ax) / (by - ay)
-        odd = np.add.reduceat(crosses & right, self._first, axis=1, dtype=np.int64) % 2 == 1
-        held: np.ndarray = odd.any(axis=1)
+        for n in np.flatnonzero(near.all(axis=1)).tolist():
+            (ax, ay), (bx, by) = self._ends[n].T, np.roll(self._ends[n], -1, axis=0).T
+            with np.errstate(divide="ignore", invalid="ignore"):
+                right = x < ax + (y - ay) * (bx - ax) / (by - ay)
+            held |= (((ay > y) != (by > y)) & right).sum(axis=1) % 2 == 1
         return held
 
 

@@ -116,6 +116,16 @@ def hole_map(design: Design, steps: int = 41) -> HoleMap:
     straight travel are looked through for what the pinion does.
 
     Raises:
+        Refused, ValueError: as `hole_maps`.
+    """
+    *_, whole = hole_maps(design, steps)
+    return whole
+
+
+def hole_maps(design: Design, steps: int = 41, at_once: int = _AT_ONCE) -> Iterator[HoleMap]:
+    """The map as it grows by `at_once` combinations, the whole of it at last.
+
+    Raises:
         Refused: for a design without a rack, or with more than `MOST_COMBINATIONS`.
         ValueError: for fewer than 2 or more than 2001 steps.
     """
@@ -124,13 +134,19 @@ def hole_map(design: Design, steps: int = 41) -> HoleMap:
     sites = sites_of(design)
     if not sites:
         raise Refused([Fault("room.zones", "no zone of holes names a mount of a link or locator: there is no rack")])
-    many = prod(len(site.holes) for site in sites)
+    many = combinations_of(sites)
     if many > MOST_COMBINATIONS:
         raise Refused([Fault("room.zones", f"{many} combinations of holes; at most {MOST_COMBINATIONS} are looked at")])
     choices = list(product(*(range(len(site.holes)) for site in sites)))
-    some = (choices[n : n + _AT_ONCE] for n in range(0, len(choices), _AT_ONCE))
-    found = [one for these in some for one in _combined(design, sites, these, steps)]
-    return HoleMap(design.name, tuple(sites), tuple(found))
+    found: list[Combination] = []
+    for n in range(0, len(choices), at_once):
+        found += _combined(design, sites, choices[n : n + at_once], steps)
+        yield HoleMap(design.name, tuple(sites), tuple(found))
+
+
+def combinations_of(sites: Sequence[Site]) -> int:
+    """How many combinations of holes there are."""
+    return prod(len(site.holes) for site in sites)
 
 
 def _combined(

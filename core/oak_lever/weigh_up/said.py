@@ -1,8 +1,10 @@
-"""The hole map and the tolerances as tables that a person reads."""
+"""The hole map, the tolerances and the finder's results as tables that a person reads."""
 
 from collections.abc import Iterator
 
-from oak_lever.figures.register import COLUMNS
+from oak_lever.figures.register import BY_ID, COLUMNS
+from oak_lever.weigh_up.excluded import Excluded
+from oak_lever.weigh_up.finder import Found, Search
 from oak_lever.weigh_up.racks import Combination, HoleMap, Site
 from oak_lever.weigh_up.tolerance import FIGURES, Slopes, Tolerance
 
@@ -71,3 +73,39 @@ _WAYS = {"x": "forward", "y": "left", "z": "up"}
 
 def _slopes(slopes: Slopes) -> str:
     return "".join(f"{'-' if value is None else f'{value + 0.0:.4f}':>12}" for value in slopes.values())
+
+
+def search_said(design: str, found: Search) -> Iterator[str]:
+    """Each find with where its mounts are; or what excludes what."""
+    yield design
+    yield f"{found.tried} places tried, {found.judged} judged in full, {found.seconds:.0f} s"
+    for n, one in enumerate(found.found, 1):
+        yield ""
+        yield from _found(n, one)
+    if found.excluded is not None:
+        yield ""
+        yield from _excluded(found.excluded)
+
+
+def _found(n: int, one: Found) -> Iterator[str]:
+    tightest = f", the least on {BY_ID[one.tightest].name.lower()}" if one.tightest else ""
+    yield f"find {n}: {100.0 * one.reserve:.0f} % of half a band left after the tape's error{tightest}"
+    yield from (f"  {name:<24}{x:>9.1f} ahead {abs(y):>8.1f} out {z:>8.1f} high" for name, (x, y, z) in one.at.items())
+    for up in one.gives_up:
+        figure = BY_ID[up.figure]
+        yield f"  gives up: {figure.name.lower()} {up.value:.1f}, where find {up.of + 1} has {up.other:.1f}"
+    yield from (f"  to consider: {words}" for words in one.considers)
+
+
+def _excluded(why: Excluded) -> Iterator[str]:
+    yield "Nothing fits."
+    if why.unbuildable:
+        yield "No place that was tried can be built: tubes, housing, tires, rails, zones or lengths are in the way."
+    for miss in why.misses:
+        figure, holds = BY_ID[miss.figure], BY_ID[miss.holding].name.lower() if miss.holding else ""
+        beside = f" with {holds} in its band" if holds else ""
+        yield f"{figure.name}{beside}: {miss.value:.2f} at the nearest, {miss.by:.2f} from {miss.edge:.2f}"
+    for one in why.gives:
+        way = {"x": ("forward", "back"), "y": ("left", "right"), "z": ("up", "down")}[one.axis][one.by < 0.0]
+        yield f"It would come inside with {abs(one.by):.0f} mm more room {way} for {' and '.join(one.mounts)}."
+    yield from (f"What else spoke against sound ones: {words}" for words in why.against)

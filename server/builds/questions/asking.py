@@ -4,7 +4,7 @@ A question is one function of an area's file. It takes its message and is run in
 reads or writes what is kept.
 """
 
-from collections.abc import Callable, Iterator
+from collections.abc import Callable, Generator, Iterator
 from contextlib import contextmanager
 from dataclasses import dataclass
 from typing import Annotated, Any, Literal, NamedTuple
@@ -17,9 +17,9 @@ from pydantic_core import CoreSchema, core_schema
 from oak_lever.api import LARGEST_MM, Design, Fault, Refused, Truck
 
 JSON = "application/json"
-Kind = Literal["hand", "result", "advice"]
+Kind = Literal["hand", "result", "advice", "long"]
 """A hand on the drawing; a hand on a result, which waits for its own kind only; advice, starts and sheets, which give
-way to both."""
+way to both; and what goes on for longer than anybody waits, looked at meanwhile."""
 
 
 class Done(NamedTuple):
@@ -92,6 +92,19 @@ class Job(NamedTuple):
 
 JOBS: dict[str, Job] = {}
 ENDPOINTS: list[Endpoint] = []
+LONG: list[Endpoint] = []
+"""Those of long work: begun there, looked at and ended under the number that is answered."""
+
+
+class SoFar(NamedTuple):
+    """What long work has come to: which share of it is done, 0 to 1, and its result as it is now."""
+
+    share: float
+    result: Any
+
+
+Going = Generator[SoFar, None, Any]
+"""Long work: yields how far it is, and returns what it comes to."""
 
 
 def question(path: str, gives: Any, kind: Kind = "advice", name: str = "") -> Callable[[Any], Any]:
@@ -102,6 +115,17 @@ def question(path: str, gives: Any, kind: Kind = "advice", name: str = "") -> Ca
         own = name or path
         ENDPOINTS.append(Endpoint(path, function.__annotations__["asked"], gives, own))
         JOBS[own] = Job(function, kind)
+        return function
+
+    return known
+
+
+def long_question(path: str, gives: Any) -> Callable[[Any], Any]:
+    """Register a generator (`Going`) of one message, `asked`, as long work, known by its path."""
+
+    def known(function: Callable[[Any], Going]) -> Callable[[Any], Going]:
+        LONG.append(Endpoint(path, function.__annotations__["asked"], gives, path))
+        JOBS[path] = Job(function, "long")
         return function
 
     return known
@@ -126,14 +150,25 @@ def refusal_data(refusal: Refused) -> dict[str, Any]:
     return {"message": "; ".join(map(str, refusal.faults)), "faults": refusal.faults}
 
 
-def done(name: str, given: Any) -> Done:
-    """The answer to a job, a refusal among them: to one message, or to what is given by keywords."""
+def done(name: str, given: Any, tell: Callable[[SoFar], None] | None = None) -> Done:
+    """The answer to a job, a refusal among them: to one message, or to what is given by keywords. Of long work `tell`
+    is told how far it is."""
     function = JOBS[name].function
     try:
         said = function(**given) if isinstance(given, dict) else function(given)
+        if tell is not None:
+            said = _gone_through(said, tell)
     except Refused as refusal:
         return Done(422, json_bytes(refusal_data(refusal)))
     return said if isinstance(said, Done) else Done(200, json_bytes(said))
+
+
+def _gone_through(going: Going, tell: Callable[[SoFar], None]) -> Any:
+    while True:
+        try:
+            tell(next(going))
+        except StopIteration as end:
+            return end.value
 
 
 @contextmanager

@@ -6,6 +6,7 @@ from pydantic import Field
 
 from builds.questions.asking import Anywhere, Document, Increment, Named, Payload, question, refusing
 from oak_lever.api import (
+    SEATS_MM,
     TURN_MM,
     CornerPulled,
     Cure,
@@ -56,7 +57,8 @@ class CornersIn(Payload):
 
 
 class CornersOut(Payload):
-    """`sits`: as the truck stands, then each load; `bar_rate`: of the anti-roll bar at a wheel, N/mm, if any."""
+    """`sits`: as the truck stands, then each load; `seats`: how much longer an open shock is guessed to be than between
+    its spring's seats, mm; `bar_rate`: of the anti-roll bar at a wheel, N/mm, if any."""
 
     ladder: list[Rungs]
     sits: list[Sits]
@@ -67,6 +69,7 @@ class CornersOut(Payload):
     inflated: list[Inflated]
     filled: list[Filled]
     spacers: dict[str, list[Spaced]]
+    seats: float = SEATS_MM
     bar_rate: float | None = None
 
 

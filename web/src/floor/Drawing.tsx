@@ -50,7 +50,7 @@ interface DrawingProps extends Shared {
   /** Points that areas draw and that all of it has to hold: an instant center, an apex. */
   far: readonly Point[];
   /** Whether those are in sight from the start. */
-  whole?: boolean;
+  fitsFar?: boolean;
   tools: ReactNode;
   corner: ReactNode;
   notice: ReactNode;
@@ -66,7 +66,7 @@ export function Drawing({
   designId,
   layers,
   far,
-  whole = false,
+  fitsFar = false,
   tools,
   corner,
   notice,
@@ -74,7 +74,7 @@ export function Drawing({
 }: DrawingProps) {
   const area = useRef<HTMLDivElement>(null);
   const { document, chosen } = shared;
-  const { aim, cells, look, zoom, fitAll, fits } = useAim(designId, document, useSize(area), far, whole);
+  const { aim, cells, look, zoom, fitAll, fits } = useAim(designId, document, useSize(area), far, fitsFar);
   const panning = usePanning(aim, look, zoom);
   const now = useRef({ document, chosen, cells });
   now.current = { document, chosen, cells }; // eslint-disable-line react-hooks/refs -- read on a press only

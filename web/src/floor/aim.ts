@@ -66,17 +66,17 @@ function useNow<T>(value: T): RefObject<T> {
   return now;
 }
 
-/** `whole`: what is drawn far out is fitted in from the start, not only when all is asked for. */
+/** `fitsFar`: what is drawn far out is fitted in from the start, not only when all is asked for. */
 export function useAim(
   designId: number,
   document: Document,
   size: Cell | null,
   far: readonly Point[],
-  whole: boolean,
+  fitsFar: boolean,
 ) {
   const [own, setOwn] = useState<{ id: number; aim: Aim } | null>(null);
   // the extent as it was when this design came up, or when all was asked for: a drag must not move the paper under the hand
-  const first = () => ({ id: designId, extent: extentOf(document, whole ? far : []) });
+  const first = () => ({ id: designId, extent: extentOf(document, fitsFar ? far : []) });
   const [kept, setKept] = useState(first);
   if (kept.id !== designId) setKept(first());
   const { extent } = kept;

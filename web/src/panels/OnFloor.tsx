@@ -88,7 +88,7 @@ interface Given {
   layers: readonly Layer[];
   far: readonly Point[];
   /** Whether all that is far out is in sight from the start. */
-  whole?: boolean;
+  fitsFar?: boolean;
   /** It stands within the main part of the page, and is not that itself. */
   within?: boolean;
   tools?: ReactNode;
@@ -101,7 +101,7 @@ export function OnFloor({
   standing,
   layers,
   far,
-  whole = false,
+  fitsFar = false,
   within = false,
   tools,
   corner,
@@ -138,7 +138,7 @@ export function OnFloor({
         onLeave={unchoose}
         layers={layers}
         far={far}
-        whole={whole}
+        fitsFar={fitsFar}
         tools={tools}
         notice={<Says solved={solved} />}
         corner={

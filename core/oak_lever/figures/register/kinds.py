@@ -17,6 +17,8 @@ Area = Literal["links", "joints", "corners", "shaft", "steering", "room"]
 """Which part of the work a figure belongs to, and is shown with."""
 Scale = Literal["tire_radius", "tire_diameter", "axle_separation"]
 
+COILS_LEFT_MM = 6.0
+"""What a spring should still be from solid where it is shortest."""
 RESERVE_DEG = 3.0
 """How far inside its limit every joint should stay: bolts are set by eye, and a stop at the limit breaks."""
 

@@ -1,7 +1,20 @@
 """Figures of the parts that run with the axle: shocks, springs, stops, straps, the anti-roll bar, the driveshaft, the
 steering; and of the axle on them."""
 
-from oak_lever.figures.register.kinds import RESERVE_DEG, Area, Figure, Judgment, Of, Own, Read, Unit, each, every, most
+from oak_lever.figures.register.kinds import (
+    COILS_LEFT_MM,
+    RESERVE_DEG,
+    Area,
+    Figure,
+    Judgment,
+    Of,
+    Own,
+    Read,
+    Unit,
+    each,
+    every,
+    most,
+)
 
 
 def _part(
@@ -93,7 +106,7 @@ PARTS: tuple[Figure, ...] = (
         "coils", "shock", "Coils left to close", "mm", Read("shock {part} to_coils", "least"),
         "How far the spring can still be pressed before its coils touch, where it is shortest.",
         Judgment(
-            "fix", every(6.0, None),
+            "fix", every(COILS_LEFT_MM, None),
             why_low="The coils come near to touching, or touch: then the spring is solid and takes the blow.",
             disagrees="With a stop well before it less has done.",
         ),

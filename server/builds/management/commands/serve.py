@@ -18,6 +18,7 @@ from django.core.management.base import BaseCommand, CommandError
 from django.db import DatabaseError
 
 from builds import once, workers
+from builds.long_work import LONG_WORK
 from builds.questions.asking import InPose
 from builds.store import copies, opening, places
 from config.door import DoorServer
@@ -61,6 +62,7 @@ class Command(BaseCommand):
                 bench.terminate()
             for pool in workers.POOLS.values():
                 pool.end()
+            LONG_WORK.stop()
             server.close()
             lock.close()
 

@@ -124,10 +124,6 @@ function Turns({ document, units, answer }: Shown) {
 
 const AGAINST: Record<string, string> = { loose: "too stiff: loose in droop", coils: "coils touch" };
 const NEAREST = 7;
-/** How far a spring should still be from solid where it is shortest, as the findings want it. */
-const SOLID_RESERVE_MM = 6;
-/** How much longer an open shock is than its seats stand apart, where nobody measured it. */
-const SEATS_MM = 150;
 
 /** Steps of rates that carry it at ride, those that nothing speaks against first. */
 function Springs({ document, units, answer }: Shown) {
@@ -159,7 +155,7 @@ function Springs({ document, units, answer }: Shown) {
         plain(one.frequency, 2),
         lengthFigure(one.free_length, units),
         lengthFigure(one.inside, units),
-        lengthFigure(one.shortest + SOLID_RESERVE_MM, units),
+        lengthFigure(one.to_solid, units),
         one.against.length > 0 ? (
           one.against.map((why) => AGAINST[why] ?? why).join(", ")
         ) : (
@@ -178,8 +174,8 @@ function Springs({ document, units, answer }: Shown) {
         {shock.spring.second
           ? "Each over the second spring that is there: preload and pressed are the stack’s."
           : "One spring in place of each."}{" "}
-        To order one: at least that far to solid; the free length takes the seats {length(SEATS_MM, units)}{" "}
-        less apart than the open shock is long, a guess until they are measured.
+        To order one: at least that far to solid; the free length takes the seats{" "}
+        {length(answer.seats, units)} less apart than the open shock is long, a guess until they are measured.
       </p>
       <Instead answer={answer} />
     </FigureSection>

@@ -243,14 +243,14 @@ describe("how it sits", () => {
         { side: "left", lift: 4500, alone: 0 }, { side: "right", lift: 4500, alone: 6 },
       ] }); // prettier-ignore
     const spring = (rate: number, against: string[]) => ({
-      rate, preload: 12.3, at_ride: 150, shortest: 300, frequency: 1.2, against, free_length: 356, inside: 63.5,
+      rate, preload: 12.3, at_ride: 150, shortest: 300, frequency: 1.2, against, free_length: 356, inside: 63.5, to_solid: 306,
     }); // prettier-ignore
     const asked = open(runner, {
       "POST /api/corners": () =>
         ok({
           ladder: [], sits: [sits("", 8), sits("Loaded", null)], turns: [{ shocks: ["coilover-left", "coilover-right"], by: 3.2 }],
           sliders: [{ shock: "coilover-left", travel: -40 }], springs: [spring(61.3, []), spring(70, ["loose"])],
-          inflated: [{ pressure: 0, stands: -90, under_bump: 10 }], instead: [],
+          inflated: [{ pressure: 0, stands: -90, under_bump: 10 }], instead: [], seats: 150,
           filled: [{ stands: 25, pressure: 500 }, { stands: 75, pressure: null }],
           spacers: { "bump-stop-left": [{ spacer: 6, touches: 50, solid: null }], "bump-stop-right": [] },
         }), // prettier-ignore
@@ -276,11 +276,11 @@ describe("how it sits", () => {
 
   it("says what would do where every rate hangs loose, takes it, or says that nothing does", async () => {
     const loose = {
-      rate: 70, preload: -12.3, at_ride: 150, shortest: 300, frequency: 1.2, against: ["loose"], free_length: 356, inside: 63.5,
+      rate: 70, preload: -12.3, at_ride: 150, shortest: 300, frequency: 1.2, against: ["loose"], free_length: 356, inside: 63.5, to_solid: 306,
     }; // prettier-ignore
     const softer = { ...runner, name: "softer" };
     const answer = (instead: { words: string; document: unknown }[]) => ({
-      ladder: [], sits: [], turns: [], sliders: [], springs: [loose], instead, inflated: [], filled: [], spacers: {},
+      ladder: [], sits: [], turns: [], sliders: [], springs: [loose], instead, inflated: [], filled: [], spacers: {}, seats: 150,
     }); // prettier-ignore
     let offered = [{ words: "a softer spring, 12.0 N/mm", document: softer as unknown }];
     open(runner, { "POST /api/corners": () => ok(answer(offered)) });

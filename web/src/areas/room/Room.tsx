@@ -62,7 +62,7 @@ function OpenRoom({ document }: { document: Document }) {
   return (
     <OnFloor
       {...{ document, standing, layers, far }}
-      whole
+      fitsFar
       corner={<OwnCorner {...{ document, units }} />}
       beside={<Panes {...{ document, units }} />}
     />
