@@ -4,5 +4,11 @@ import { defineConfig } from "vitest/config";
 export default defineConfig({
   plugins: [react()],
   build: { assetsDir: "assets", target: "es2022", reportCompressedSize: false, chunkSizeWarningLimit: 800 },
-  test: { environment: "jsdom", include: ["src/**/*.test.ts", "src/**/*.test.tsx"], setupFiles: ["src/testing/setup.ts"], testTimeout: 60_000 }, // a busy machine is no fault
+  test: {
+    environment: "jsdom",
+    include: ["src/**/*.test.ts", "src/**/*.test.tsx"],
+    setupFiles: ["src/testing/setup.ts"],
+    testTimeout: 60_000,
+    maxWorkers: 2,
+  }, // a busy machine is no fault
 });

@@ -60,6 +60,7 @@ from oak_lever.judge.judged import judge
 from oak_lever.judge.ladder import Rung, Rungs, ladder
 from oak_lever.judge.map import Map, gap_map, joint_left, whole_map
 from oak_lever.judge.places import Place
+from oak_lever.judge.verdicts import verdicts_on
 from oak_lever.motion.carried import carried
 from oak_lever.motion.mechanism import Mechanism
 from oak_lever.move.aim import Aim, TurnBy, aim, turn_by
@@ -110,9 +111,21 @@ from oak_lever.truck.restood import Meant, stood_on, with_radius
 from oak_lever.truck.shared import taken_keep_outs
 from oak_lever.truck.types import Job, Source, Truck
 from oak_lever.units import Units
+from oak_lever.weigh_up.beside import MOST_BESIDE, Beside, Loaded, beside
 from oak_lever.weigh_up.excluded import Excluded
 from oak_lever.weigh_up.finder import Demands, Found, Search, find
-from oak_lever.weigh_up.racks import Combination, HoleMap, Site, combinations_of, hole_map, hole_maps
+from oak_lever.weigh_up.held_against import Against, held_against
+from oak_lever.weigh_up.outcomes import Outcomes, outcomes
+from oak_lever.weigh_up.racks import (
+    Combination,
+    HoleMap,
+    Nearer,
+    Site,
+    combinations_of,
+    hole_map,
+    hole_maps,
+    one_change,
+)
 from oak_lever.weigh_up.said import holes_said, search_said, tolerance_said
 from oak_lever.weigh_up.tolerance import ERROR_MM, Tolerance, tolerance
 
@@ -128,6 +141,7 @@ __all__ = [
     "JOB_STEPS",
     "JOINTS",
     "LARGEST_MM",
+    "MOST_BESIDE",
     "MOST_GRID",
     "MOST_STEPS",
     "PAPERS",
@@ -143,6 +157,7 @@ __all__ = [
     "USES",
     "WHOLE",
     "Addition",
+    "Against",
     "Aim",
     "Asked",
     "Band",
@@ -150,6 +165,7 @@ __all__ = [
     "BareTube",
     "Baseline",
     "BaselineFigure",
+    "Beside",
     "Brackets",
     "Budget",
     "Change",
@@ -189,15 +205,18 @@ __all__ = [
     "LinkFigures",
     "LinkKind",
     "Load",
+    "Loaded",
     "Locator",
     "Look",
     "Map",
     "Meant",
     "Mechanism",
     "Moved",
+    "Nearer",
     "NoCrossing",
     "Offered",
     "Onto",
+    "Outcomes",
     "Paper",
     "Parts",
     "Place",
@@ -247,6 +266,7 @@ __all__ = [
     "all_effects",
     "bar_rate",
     "baseline",
+    "beside",
     "budget",
     "carried",
     "changed_figures",
@@ -277,6 +297,7 @@ __all__ = [
     "gaps_here",
     "guessed_figures",
     "hand_check",
+    "held_against",
     "hole_map",
     "hole_maps",
     "holes",
@@ -291,8 +312,10 @@ __all__ = [
     "look",
     "mount_names",
     "mounts_of",
+    "one_change",
     "only_read",
     "onto_housing",
+    "outcomes",
     "overlays",
     "parts_of",
     "pdf",
@@ -330,6 +353,7 @@ __all__ = [
     "under",
     "unknown_mounts",
     "variants",
+    "verdicts_on",
     "whole_map",
     "with_figures",
     "with_kind",

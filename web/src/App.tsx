@@ -22,6 +22,8 @@ import { GlobalStyle } from "./ui/theme";
 const Cycle = lazy(async () => ({ default: (await import("./areas/cycle/Cycle")).Cycle }));
 const Corners = lazy(async () => ({ default: (await import("./areas/corners/Corners")).Corners }));
 
+const Weigh = lazy(async () => ({ default: (await import("./areas/weigh/Weigh")).Weigh }));
+
 const Nothing = styled.main`
   padding: 2.5rem;
   a {
@@ -86,6 +88,7 @@ export function App() {
                 <Route path="room" element={<Room />} />
                 <Route path="cycle" element={<Later of={<Cycle />} />} />
                 <Route path="corners" element={<Later of={<Corners />} />} />
+                <Route path="weigh" element={<Later of={<Weigh />} />} />
                 <Route path="truck" element={<Truck />} />
               </Route>
               <Route path="*" element={<Nowhere />} />

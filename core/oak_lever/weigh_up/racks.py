@@ -149,29 +149,77 @@ def combinations_of(sites: Sequence[Site]) -> int:
     return prod(len(site.holes) for site in sites)
 
 
+@dataclass(frozen=True)
+class Nearer:
+    """One change of hole: which site goes to which of its holes, the combination that is, and what figures of `SET`
+    and the pinion's swing then are more than now."""
+
+    site: int
+    hole: int
+    combination: int
+    changed: dict[str, float]
+
+
+def one_change(found: HoleMap, at: tuple[int, ...], figure: str, by: float) -> Nearer | None:
+    """The one change of hole, from the combination `at`, that brings a figure nearest to `by` more than it is, links
+    made to fit; of those that come as near as a step of it can be told, the one that changes least else. None where no
+    hole brings it that way."""
+    index = {one.at: n for n, one in enumerate(found.combinations)}
+    here = found.combinations[index[at]].set
+    if here is None or here[figure] is None:
+        return None
+    best: tuple[float, float, Nearer] | None = None
+    for site, one in enumerate(found.sites):
+        for hole in range(len(one.holes)):
+            n = index.get((*at[:site], hole, *at[site + 1 :]))
+            there = found.combinations[n].set if n is not None and hole != at[site] else None
+            if n is None or there is None or there[figure] is None or (there[figure] - here[figure]) * by <= 0.0:
+                continue
+            changed = {
+                name: there[name] - here[name] for name in (*SET, "pinion_range")
+                if there[name] is not None and here[name] is not None
+            }  # fmt: skip
+            off = abs(changed[figure] - by)
+            else_ = sum(abs(changed.get(name, 0.0)) / size for name, size in _ELSE.items() if name != figure)
+            ranked = (round(off / (abs(by) * _AS_NEAR)), else_, Nearer(site, hole, n, changed))
+            best = min(best or ranked, ranked, key=lambda one: one[:2])
+    return best[2] if best else None
+
+
+_AS_NEAR = 0.25
+"""Changes whose misses are alike to this part of the step come as near."""
+_ELSE = {
+    "anti_squat": 10.0,
+    "ic_length": 250.0,
+    "roll_center_height": 25.0,
+    "roll_axis_angle": 1.0,
+    "pinion_range": 0.5,
+}
+"""What of each figure weighs as much as any other's, where it changes beside the one that is asked for."""
+
+
 def _combined(
     design: Design, sites: Sequence[Site], choices: Sequence[tuple[int, ...]], steps: int
 ) -> Iterator[Combination]:  # fmt: skip
-    mechanism = mechanism_of(design)
-    mounts = _placed(mechanism, sites, choices)
-    fitted = mechanism.with_mounts(mounts)
+    mechanism, fitted = mechanism_of(design), placed_in(design, sites, choices)
     bars, long = _lengths(mechanism, fitted, sites)
     is_one = (np.sqrt(((fitted.ends[1] - fitted.ends[0]) ** 2).sum(-1)) < COINCIDENT_MM).any(axis=1)
-    sets, kepts = _set(design, fitted, steps), _kept(design, mechanism, mounts)
+    sets, kepts = _set(design, fitted, steps), _kept(design, mechanism, fitted.mounts)
     for n, at in enumerate(choices):
         lengths = {name: float(long[n, b]) for b, name in bars}
         yield Combination(at, lengths, None if is_one[n] else sets[n], None if is_one[n] else kepts[n])
 
 
-def _placed(mechanism: Mechanism, sites: Sequence[Site], choices: Sequence[tuple[int, ...]]) -> Floats:
-    """(D, K, 3) where every mount then is."""
+def placed_in(design: Design, sites: Sequence[Site], choices: Sequence[tuple[int, ...]]) -> Mechanism:
+    """The designs with their mounts in those holes, links made to fit."""
+    mechanism = mechanism_of(design)
     mounts = np.repeat(mechanism.mounts, len(choices), axis=0)
     index = {name: n for n, name in enumerate(mechanism.layout.mounts)}
     for s, site in enumerate(sites):
         holes = np.array(site.holes)[[at[s] for at in choices]]
         for name in site.mounts:
             mounts[:, index[name]] = holes * (1.0 if name == site.left else [1.0, -1.0, 1.0])
-    return mounts
+    return mechanism.with_mounts(mounts)
 
 
 def _lengths(mechanism: Mechanism, fitted: Mechanism, sites: Sequence[Site]) -> tuple[list[tuple[int, str]], Floats]:

@@ -4,21 +4,32 @@ from typing import Annotated, Any
 
 from pydantic import Field
 
-from builds.questions.asking import Document, Going, Increment, Payload, SoFar, long_question, question, refusing
+from builds.questions.asking import Document, Going, Increment, Named, Payload, SoFar, long_question, question, refusing
 from oak_lever.api import (
     ERROR_MM,
     LARGEST_MM,
+    MOST_BESIDE,
     MOST_STEPS,
+    Against,
+    Beside,
     Combination,
     Demands,
+    Loaded,
+    Nearer,
+    Outcomes,
     Search,
     Site,
     Tolerance,
+    beside,
     combinations_of,
     design_from,
     find,
+    held_against,
     hole_maps,
+    one_change,
+    outcomes,
     tolerance,
+    verdicts_on,
 )
 
 _AT_ONCE = 100
@@ -34,19 +45,85 @@ class HoleMapIn(Payload):
 
 
 class HoleMapOut(Payload):
-    """The sites, and the combinations worked out so far, the last site running fastest."""
+    """The sites, and the combinations worked out so far, the last site running fastest; what speaks against those that
+    were held against it so far, by their places; the bands of figures that a map may show; and, of the combination in
+    use, the one change of hole that gives a step more, or less, of anti-squat."""
 
     sites: list[Site]
     combinations: list[Combination]
+    against: list[Against]
+    windows: dict[str, tuple[float | None, float | None]]
+    now: int | None
+    more: Nearer | None
+    less: Nearer | None
+
+
+STEP_PERCENT = 10.0
 
 
 @long_question("hole_map", HoleMapOut)
 def hole_map(asked: HoleMapIn) -> Going:
-    found: Any = {}
-    for one in hole_maps(design_from(asked.document), asked.steps, _AT_ONCE):
-        found = {"sites": one.sites, "combinations": one.combinations}
-        yield SoFar(len(one.combinations) / combinations_of(one.sites), found)
-    return found
+    design = design_from(asked.document)
+    windows = {
+        one.figure.id: (one.low, one.high)
+        for one in verdicts_on(design).checks
+        if not one.part and one.value is not None
+    }
+    out: dict[str, Any] = {"against": [], "windows": windows, "now": None, "more": None, "less": None}
+    found = None
+    for found in hole_maps(design, asked.steps, _AT_ONCE):
+        out |= {"sites": found.sites, "combinations": found.combinations}
+        yield SoFar(_MAPPED * len(found.combinations) / combinations_of(found.sites), out)
+    assert found is not None
+    at = tuple(site.now for site in found.sites)
+    if None not in at:
+        here: Any = at
+        out["now"] = next(n for n, one in enumerate(found.combinations) if one.at == at)
+        out |= {
+            name: one_change(found, here, "anti_squat", by)
+            for name, by in (("more", STEP_PERCENT), ("less", -STEP_PERCENT))
+        }
+    for one in held_against(design, found.sites, found.combinations):
+        out["against"].append(one)
+        yield SoFar(_MAPPED + (1.0 - _MAPPED) * len(out["against"]) / len(found.combinations), out)
+    return out
+
+
+_MAPPED = 0.3
+"""The share of the work that the figures take."""
+
+
+class LoadedIn(Payload):
+    """A state of load: the truck's mass, kg, and the share of it on the front axle."""
+
+    name: Named
+    mass: Annotated[float, Field(gt=0, le=1e6)]
+    front_share: Annotated[float, Field(ge=0, le=1)]
+
+
+class BesideIn(Payload):
+    """How do these designs of one axle compare, each under each of these loads too?"""
+
+    designs: Annotated[list[Document], Field(min_length=1, max_length=MOST_BESIDE)]
+    loads: Annotated[list[LoadedIn], Field(max_length=5, default_factory=list)]
+
+
+@question("beside", Beside)
+def side_by_side(asked: BesideIn) -> Any:
+    loads = [Loaded(one.name, one.mass, one.front_share) for one in asked.loads]
+    return beside([design_from(one) for one in asked.designs], loads)
+
+
+class OutcomesIn(Payload):
+    """How do trucks come out whose every hole and length is off by chance, one sigma of `error`?"""
+
+    document: Document
+    error: Annotated[float, Field(gt=0, le=100)] = ERROR_MM
+
+
+@question("outcomes", Outcomes)
+def how_likely(asked: OutcomesIn) -> Any:
+    return outcomes(design_from(asked.document), asked.error)
 
 
 class ToleranceIn(Payload):

@@ -13,7 +13,11 @@ export type Sweep = Schemas["SweepOut"];
 export type Answer<T> =
   { data: T; error?: undefined; status: number } | { data?: undefined; error: unknown; status: number };
 
-type Ids = Record<string, number>;
+/** Work that goes on in the server for longer than one waits. */
+export type LongPath = "hole_map" | "find";
+export type WorkSoFar<T> = Omit<Schemas["WorkOut_Search_"], "result"> & { result: T | null };
+
+type Ids = Record<string, number | string>;
 
 let page: string | null = null;
 const outdated = new Set<() => void>();
@@ -134,6 +138,15 @@ export const server = {
   zeroGauge: (body: Schemas["ZeroIn"]) => call<null>("POST", "/api/instruments/zero", {}, body),
   baseline: (body: Schemas["BaselineIn"], signal?: AbortSignal) =>
     call<Schemas["BaselineOut"]>("POST", "/api/baseline", {}, body, signal),
+  beside: (body: Schemas["BesideIn"], signal?: AbortSignal) =>
+    call<Schemas["Beside"]>("POST", "/api/beside", {}, body, signal),
+  outcomes: (body: Schemas["OutcomesIn"], signal?: AbortSignal) =>
+    call<Schemas["Outcomes"]>("POST", "/api/outcomes", {}, body, signal),
+  beginWork: (path: LongPath, body: unknown) =>
+    call<Schemas["BegunOut"]>("POST", `/api/work/${path}`, {}, body),
+  lookAtWork: <T>(path: LongPath, number: string) =>
+    call<WorkSoFar<T>>("GET", `/api/work/${path}/{number}`, { number }),
+  endWork: (path: LongPath, number: string) => call<null>("DELETE", `/api/work/${path}/{number}`, { number }),
   look: (question: Schemas["InPose"]) => call<Schemas["LookOut"]>("POST", "/api/look", {}, question),
   cycle: (question: Schemas["InPose"]) => call<CycleAnswer>("POST", "/api/cycle", {}, question),
 };

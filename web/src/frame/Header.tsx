@@ -169,6 +169,7 @@ const AREAS = [
   ["links", "Links"],
   ["cycle", "Cycle"],
   ["corners", "Corners"],
+  ["weigh", "Weigh up"],
 ] as const;
 
 /** The areas of the open design that stand on the floor. */

@@ -1,0 +1,99 @@
+/** The Weigh up area: alternatives side by side, holes, places that are found, and how exact a hole must be. */
+
+import { useState } from "react";
+import { Tab, TabList, TabPanel } from "react-aria-components";
+
+import type { Document } from "../../document/document";
+import { reachOf } from "../../document/room";
+import { FloorTabs } from "../../panels/FloorTabs";
+import { OnFloor } from "../../panels/OnFloor";
+import { useDesign } from "../../state/design";
+import { useStanding } from "../../state/poses";
+import { usePreferences } from "../../state/preferences";
+import { useSolver } from "../../state/solver";
+import type { Units } from "../../units/tape";
+import { Beside } from "./Beside";
+import { Finder } from "./Finder";
+import { Holes } from "./Holes";
+import { Tolerance } from "./Tolerance";
+import { useRings } from "./rings";
+
+export interface Shown {
+  id: number;
+  document: Document;
+  units: Units;
+  /** Below the rear view, where what is wide is shown. */
+  slot: HTMLElement | null;
+}
+
+export function Weigh() {
+  const document = useDesign((s) => s.document);
+  const id = useDesign((s) => s.stored?.design ?? 0);
+  return document && <OpenWeigh key={id} id={id} document={document} />;
+}
+
+const TABS = [
+  ["beside", "Side by side"],
+  ["holes", "Holes"],
+  ["find", "Find places"],
+  ["exact", "How exact"],
+] as const;
+
+function OpenWeigh({ id, document }: { id: number; document: Document }) {
+  const units = usePreferences((s) => s.units);
+  const solved = useSolver((s) => s.solved);
+  const standing = useStanding(document, solved);
+  const [tab, setTab] = useState<string>("beside");
+  const layers = useRings(document, units, tab === "exact");
+  const [slot, setSlot] = useState<HTMLElement | null>(null);
+  const shown = { id, document, units, slot };
+  return (
+    <OnFloor
+      {...{ document, standing, layers }}
+      far={reachOf(document)}
+      corner={
+        <div style={NOTE}>
+          <p>{NOTES[tab]}</p>
+          <div ref={setSlot} />
+        </div>
+      }
+      beside={
+        <FloorTabs
+          id="pane"
+          data-testid="weigh"
+          selectedKey={tab}
+          onSelectionChange={(key) => setTab(String(key))}
+        >
+          <TabList className="tabs" aria-label="Weigh up">
+            {TABS.map(([key, name]) => (
+              <Tab key={key} id={key} className="tab">
+                {name}
+              </Tab>
+            ))}
+          </TabList>
+          <TabPanel id="beside" className="panel">
+            <Beside {...shown} />
+          </TabPanel>
+          <TabPanel id="holes" className="panel">
+            <Holes {...shown} />
+          </TabPanel>
+          <TabPanel id="find" className="panel">
+            <Finder {...shown} />
+          </TabPanel>
+          <TabPanel id="exact" className="panel">
+            <Tolerance {...shown} />
+          </TabPanel>
+        </FloorTabs>
+      }
+    />
+  );
+}
+
+const NOTE = { padding: "0.5rem 1rem", color: "var(--quiet)", fontSize: "0.875rem" };
+
+const NOTES: Record<string, string> = {
+  beside: "What another design has elsewhere is drawn behind this one once you look at it.",
+  holes: "A combination of holes that you look at is drawn behind the one in use.",
+  find: "A place that was found is drawn behind the one that stands, until you take it or drop it.",
+  exact: "A ring is how far that hole may be off, any way, drawn fifty times its size.",
+};
