@@ -31,6 +31,7 @@ def main() -> None:
                 room(page, server)
                 corners(page, server)
                 whole_cycle(page, server)
+                weigh(page, server)
         tablet(browser, server)
         sheet(browser, server)
         browser.close()
@@ -42,6 +43,15 @@ def named(server: Server, name: str) -> int:
     builds = server.ask("GET", "/api/builds")["builds"]
     found: int = next(line["id"] for build in builds for line in build["designs"] if line["name"] == name)
     return found
+
+
+def weigh(page: Page, server: Server) -> None:
+    page.goto(f"{server.url}/designs/{named(server, 'Ghyll special, rear')}/weigh")
+    page.get_by_role("tab", name="Holes").click()
+    page.get_by_role("button", name="Work out every combination").click()
+    page.get_by_role("button", name="Show more bite").click()
+    page.wait_for_timeout(3000)  # what speaks against holes comes last
+    page.screenshot(path=FOLDER / "weigh-light.png")
 
 
 def home(page: Page, server: Server, theme: str) -> None:

@@ -19,11 +19,11 @@ from oak_lever.weigh_up.finder import APART_MM, Search
 
 TENDER = read_design((DEMO / "fell-tender-rear.json").read_text())
 GHYLL = read_design((DEMO / "ghyll-special-rear.json").read_text())
-TRIES = 1200
+TRIES = 7000
 
 
 def zoned(data: Any) -> None:
-    """The tender's links alone, every mount in a box of its own, 80 mm wide about where it stands; its lower axle ends
+    """The tender's links alone, every mount in a box of its own about where it stands; its lower axle ends
     locked fore and aft."""
     for gone in ("corners", "driveshaft"):
         data[gone] = None
@@ -31,10 +31,11 @@ def zoned(data: Any) -> None:
     names = [f"{link['id']}.{end}" for link in data["links"] for end in ("axle", "frame")]
     at = {f"{link['id']}.{end}": link[end]["at"] for link in data["links"] for end in ("axle", "frame")}
     room["zones"] = [
-        {"id": f"zone-{n}", "name": "", "mounts": [name], "region": {"kind": "box", "center": at[name], "size": [80.0, 80.0, 80.0]}}
+        {"id": f"zone-{n}", "name": "", "mounts": [name], "region": {"kind": "box", "center": at[name], "size": [220.0, 160.0, 160.0]}}
         for n, name in enumerate(names)
     ]  # fmt: skip
     data["locks"] = {"lower-left.axle": "x", "lower-right.axle": "x"}
+    data["bands"] = {"pinion_change": [None, 6.0]}  # without stops and straps it goes through all that is asked for
 
 
 TIGHT = changed(TENDER, zoned)
@@ -141,7 +142,7 @@ def test_holes_are_gone_to_and_nothing_between_them() -> None:
 def contradicting(data: Any) -> None:
     """Bands that no place gives at once: all of the squat, from an instant center far behind."""
     zoned(data)
-    data["bands"] = {"anti_squat": [120.0, 130.0], "ic_length": [2400.0, 2600.0]}
+    data["bands"] |= {"anti_squat": [120.0, 130.0], "ic_length": [2400.0, 2600.0], "pinion_change": [None, 30.0]}
 
 
 def test_two_bands_that_exclude_each_other_are_named_with_the_nearest_miss_of_each() -> None:
@@ -150,13 +151,11 @@ def test_two_bands_that_exclude_each_other_are_named_with_the_nearest_miss_of_ea
     assert last.found == ()
     why = last.excluded
     assert why is not None
-    assert {miss.figure for miss in why.misses} <= {"anti_squat", "ic_length"}
-    assert why.misses
+    assert len(why.misses) == 2
+    assert [miss.holding for miss in why.misses] == [miss.figure for miss in why.misses[::-1]]
     for miss in why.misses:
         assert miss.by == pytest.approx(abs(miss.value - miss.edge))
-        low, high = design.bands[miss.figure]  # type: ignore[index]
-        assert miss.edge in (low, high)
-        assert not low <= miss.value <= high  # type: ignore[operator]
+        assert miss.by > 0.0
     rng = np.random.default_rng(28)  # other places, all over the zones: none does better than what was said
     mechanism = mechanism_of(design)
     mounts = np.repeat(mechanism.mounts, 300, axis=0)
@@ -165,8 +164,12 @@ def test_two_bands_that_exclude_each_other_are_named_with_the_nearest_miss_of_ea
         mounts[:, mechanism.layout.mounts.index(left)] += by
         mounts[:, mechanism.layout.mounts.index(left.replace("left", "right"))] += by * [1.0, -1.0, 1.0]
     judged = judge(sweep_many(design, mechanism.with_mounts(mounts), 5))
-    rows = [judged.figures.index(name) for name in ("anti_squat", "ic_length")]
+    rows = [judged.figures.index(miss.figure) for miss in why.misses]
     assert not (judged.side[rows] == 0).all(axis=0).any()
+    for miss, row, other in zip(why.misses, rows, rows[::-1], strict=True):
+        holding = judged.side[other] == 0
+        beyond = np.maximum(judged.value[row] - judged.high[row], judged.low[row] - judged.value[row])
+        assert beyond[holding].min(initial=np.inf) > 0.5 * miss.by
 
 
 def test_room_that_would_do_does() -> None:
@@ -177,7 +180,7 @@ def test_room_that_would_do_does() -> None:
         for zone in data["room"]["zones"]:
             zone["region"]["size"] = [6.0, 6.0, 6.0]
         squat = float(judge(sweep_many(TIGHT, mechanism_of(TIGHT))).values()["anti_squat"] or 0.0)
-        data["bands"] = {"anti_squat": [squat + 12.0, squat + 40.0]}
+        data["bands"] |= {"anti_squat": [squat + 12.0, squat + 40.0]}
 
     design = changed(TENDER, tighter)
     *_, last = find(design, 600.0, 1, None, 400)

@@ -61,7 +61,7 @@ def watched(work: LongWork, number: str) -> None:
 
 def through(call: Caller, number: str) -> list[dict[str, Any]]:
     """Every look at it until it is over."""
-    looks = []
+    looks: list[dict[str, Any]] = []
     while not looks or looks[-1]["state"] in ("waiting", "going"):
         status, said = call("GET", LOOK, number=number)
         assert status == 200

@@ -1,4 +1,4 @@
-"""Which demands exclude each other where no place meets all of them, and what would have to give."""
+"""Which demands exclude each other where no place that was tried meets all of them, and what would have to give."""
 
 from collections import Counter
 from collections.abc import Callable, Iterable, Sequence

@@ -98,7 +98,7 @@ def _found(n: int, one: Found) -> Iterator[str]:
 
 
 def _excluded(why: Excluded) -> Iterator[str]:
-    yield "Nothing fits."
+    yield "Of all places that were tried none fits."
     if why.unbuildable:
         yield "No place that was tried can be built: tubes, housing, tires, rails, zones or lengths are in the way."
     for miss in why.misses:

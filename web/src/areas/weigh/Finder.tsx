@@ -6,6 +6,7 @@ import { useNavigate } from "react-router";
 import { reasonOf, type Schemas } from "../../api/client";
 import { figureOf } from "../../api/register";
 import type { Document } from "../../document/document";
+import { capital } from "../../document/parts";
 import { nameOf, QUANTITIES, show } from "../../figures/readings";
 import { dropPreview, preview, takePreview } from "../../state/behind";
 import { making } from "../../state/making";
@@ -166,7 +167,7 @@ function Find(props: {
           </span>
         ) : (
           <Button
-            aria-label={`Look at place ${n + 1}`}
+            aria-label={`Look at it: place ${n + 1}`}
             onPress={() => {
               preview(name, one.document as unknown as Document);
               setShown(n);
@@ -240,11 +241,11 @@ function Nothing({ why, units }: { why: Excluded; units: Units }) {
           No place that was tried can be built: tubes, housing, tires, rails, zones or lengths are in the way.
         </p>
       )}
-      {why.misses.length === 2 && <p>Two demands exclude each other here:</p>}
+      {why.misses.length === 2 && <p>Of all places tried none met both of these:</p>}
       <ul>
         {why.misses.map((miss) => (
           <li key={miss.figure}>
-            {nameOf(miss.figure)}
+            {capital(nameOf(miss.figure))}
             {miss.holding && ` with ${nameOf(miss.holding).toLowerCase()} in its band`}:{" "}
             {showFigure(miss.figure, miss.value, units)} at the nearest, where{" "}
             {showFigure(miss.figure, miss.edge, units)} is wanted.
@@ -252,7 +253,7 @@ function Nothing({ why, units }: { why: Excluded; units: Units }) {
         ))}
         {why.gives.map((one) => (
           <li key={`${one.mounts.join()} ${one.axis}`}>
-            {nameOf(one.figure)} would come inside with {length(Math.abs(one.by), units)} more room{" "}
+            {capital(nameOf(one.figure))} would come inside with {length(Math.abs(one.by), units)} more room{" "}
             {(WAYS[one.axis] ?? ["", ""])[one.by > 0 ? 0 : 1]} for{" "}
             {one.mounts.join(" and ").replaceAll("-", " ").replaceAll(".", ", ")}.
           </li>

@@ -6,7 +6,8 @@ import { createPortal } from "react-dom";
 import type { Schemas } from "../../api/client";
 import { theRegister } from "../../api/register";
 import { type Document, mountLabel, placed, spotsOf } from "../../document/document";
-import { QUANTITIES, show, showChange } from "../../figures/readings";
+import { capital } from "../../document/parts";
+import { nameOf, QUANTITIES, show, showChange } from "../../figures/readings";
 import { dropPreview, preview, takePreview } from "../../state/behind";
 import { useWork } from "../../state/work";
 import { Button, Choice, Toggle, Trouble } from "../../ui/controls";
@@ -33,6 +34,9 @@ const SHADES = [
 
 export type Shade = (typeof SHADES)[number][0];
 
+/** Columns of the cycle by the judged figure that reads them. */
+const FIGURES: Record<string, string> = { roll_center_height: "roll_center", roll_axis_angle: "roll_axis" };
+
 const columnOf = (id: string) => theRegister().columns.find((one) => one.id === id);
 
 const titleOf = (shade: string): string =>
@@ -42,7 +46,7 @@ const titleOf = (shade: string): string =>
       ? "Pinion, links as they are"
       : shade === "axle_x"
         ? "Axle ahead, links as they are"
-        : (columnOf(shade)?.title ?? shade);
+        : capital(nameOf(FIGURES[shade] ?? shade));
 
 export const unitOf = (shade: string) =>
   shade === "axle_x"
@@ -120,7 +124,8 @@ function Mapped({ map, document, units, slot }: OfMap & { slot: Shown["slot"] })
   const [shade, setShade] = useState<Shade>("anti_squat");
   const [across, setAcross] = useState(map.sites.length > 1 ? 1 : 0);
   const [up, setUp] = useState(0);
-  const [chosen, setChosen] = useState<number | null>(map.now ?? null);
+  const [own, setChosen] = useState<number | null>(null);
+  const chosen = own ?? map.now;
   const base = chosen === null ? map.sites.map((site) => site.now ?? 0) : map.combinations[chosen]?.at;
   if (!base) return null;
   const names = map.sites.map((site) => siteWords(document, site));

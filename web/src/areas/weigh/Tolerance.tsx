@@ -4,6 +4,7 @@ import { useState } from "react";
 
 import { figureOf } from "../../api/register";
 import { type Document, mountLabel, spotsOf } from "../../document/document";
+import { capital } from "../../document/parts";
 import { nameOf, QUANTITIES, show } from "../../figures/readings";
 import { Entries, Trouble, Typed } from "../../ui/controls";
 import { FigureSection } from "../../ui/tables";
@@ -73,7 +74,7 @@ function Said({ document, units, found }: { document: Document; units: Units; fo
         title="Verdicts most in doubt"
         head={["", "Now", "± one sigma", "Holds"]}
         rows={weak.map((one) => [
-          nameOf(one.figure),
+          capital(nameOf(one.figure)),
           show(one.value, unitOf(one.figure), units),
           spreadOf(one.spread, one.figure, units),
           percent(one.likely),
@@ -89,7 +90,7 @@ function Said({ document, units, found }: { document: Document; units: Units; fo
         title="Where the axle then stands"
         head={["", "± one sigma", "Adjusted", "Within", "Likely"]}
         rows={found.places.map((one) => [
-          PLACES[one.figure] ?? nameOf(one.figure),
+          PLACES[one.figure] ?? capital(nameOf(one.figure)),
           spreadOf(one.spread, one.figure, units),
           spreadOf(one.adjusted, one.figure, units),
           one.within === null ? "" : spreadOf(one.within, one.figure, units),

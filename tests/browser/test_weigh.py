@@ -1,0 +1,93 @@
+"""The Weigh up area in the served page: side by side, the hole map, places found, how exact; by keys too, with axe."""
+
+import re
+
+import pytest
+from playwright.sync_api import Page, expect
+from shop import Server, axe_violations, until
+
+
+def tab(page: Page, name: str) -> None:
+    page.get_by_role("tab", name=name, exact=True).click()
+
+
+def demo(server: Server, name: str) -> int:
+    """The demo's own design of that name."""
+    builds = server.ask("GET", "/api/builds")["builds"]
+    found: int = next(design["id"] for build in builds for design in build["designs"] if design["name"] == name)
+    return found
+
+
+def test_alternatives_are_side_by_side_and_looked_at(server: Server, page: Page) -> None:
+    page.goto(f"{server.url}/designs/{demo(server, 'Ghyll special, rear')}/weigh")
+    other = "Ghyll special, rear, uppers in the lower frame hole"
+    page.get_by_role("button", name=other).click()
+    row = page.get_by_role("row").filter(has=page.get_by_role("rowheader", name="Anti-squat", exact=True))
+    expect(row.get_by_role("cell")).to_have_text([re.compile("85 %"), re.compile("126 %")])
+    expect(page.get_by_text("upper frame mounts 1 1/4 in down")).to_be_visible()
+    page.get_by_role("button", name="Look at it").click()
+    expect(page.get_by_role("button", name="Take it")).to_be_visible()
+    assert axe_violations(page) == []
+    with page.expect_download() as saved:
+        page.get_by_role("button", name="Save as CSV").click()
+    lines = saved.value.path().read_text().splitlines()
+    assert lines[0].startswith("figure,This design,")
+    assert any(line.startswith("Anti-squat,85.") for line in lines)
+
+
+def test_the_hole_map_is_worked_out_by_keys_outlives_a_reload_and_a_hole_is_taken(server: Server, page: Page) -> None:
+    design = server.own_copy("ghyll-special-rear")
+    was = server.stored(design)["document"]
+    page.goto(f"{server.url}/designs/{design}/weigh")
+    tab(page, "Holes")
+    page.get_by_role("button", name="Work out every combination").press("Enter")
+    plate = page.get_by_role("group", name=re.compile("across"))
+    in_use = plate.get_by_role("button", name=re.compile("in use"))
+    expect(in_use).to_have_attribute("aria-pressed", "true")
+    page.reload()
+    tab(page, "Holes")
+    expect(plate.get_by_role("button")).to_have_count(16)
+    expect(plate.get_by_role("button", name=re.compile("inside the window"))).to_have_count(1)
+    expect(plate.get_by_role("button", name=re.compile("against it")).first).to_be_visible()
+    assert axe_violations(page) == []
+    page.get_by_role("button", name="Show more bite").press("Enter")
+    shown = page.get_by_role("region", name="The combination looked at")
+    expect(shown).to_contain_text("126 %")
+    shown.get_by_role("button", name="Look at it").press("Enter")
+    shown.get_by_role("button", name="Take it").press("Enter")
+    until(lambda: server.stored(design)["document"]["links"] != was["links"])
+    page.get_by_text("The design was changed since").wait_for()
+
+
+def test_places_are_found_looked_at_and_taken(server: Server, page: Page) -> None:
+    design = server.own_copy("fell-tender-rear")
+    was = server.stored(design)["document"]
+    page.goto(f"{server.url}/designs/{design}/weigh")
+    tab(page, "Find places")
+    page.get_by_role("button", name="Look for places").click()
+    page.get_by_role("button", name="Look at it: place 1").click()
+    assert axe_violations(page) == []
+    page.get_by_role("button", name="Stop looking").click()
+    expect(page.get_by_role("progressbar")).to_have_count(0)
+    page.get_by_role("button", name="Look for places").click()
+    page.get_by_role("button", name="Look at it: place 1").click()
+    page.get_by_role("button", name="Take it").click()
+    until(lambda: server.stored(design)["document"]["links"] != was["links"])
+    verdicts = server.ask("POST", "/api/cycle", {"document": server.stored(design)["document"]})["findings"]
+    own = [one["id"] for one in verdicts if one["severity"] in ("stop", "fix") and not one["parts"]]
+    assert "anti_squat" not in own
+    assert "rear_steer" not in own
+
+
+@pytest.mark.parametrize("theme", ["light", "dark"])
+def test_how_exact_holes_must_be_is_said_and_drawn(server: Server, page: Page, theme: str) -> None:
+    page.set_viewport_size({"width": 768, "height": 1024} if theme == "dark" else {"width": 1280, "height": 800})
+    page.goto(f"{server.url}/designs/{demo(server, 'Fell tender, rear')}/weigh")
+    if theme == "dark":
+        page.get_by_role("button", name="Dark").click()
+    tab(page, "How exact")
+    expect(page.get_by_role("region", name="How far off each hole may be")).to_contain_text("axle out of square")
+    expect(page.get_by_text(re.compile("of 10,000 trucks"))).to_be_visible()
+    page.get_by_label("This shop’s tape error, one sigma").fill("1/4")
+    expect(page.get_by_role("region", name="Verdicts most in doubt")).to_contain_text(re.compile(r"\d\d %"))
+    assert axe_violations(page) == []
