@@ -46,17 +46,16 @@ afterEach(() => {
 });
 
 const cell = (value: number | null, severity: string) => ({ value, severity, low: null, high: null });
-const column = (of: number, more: Partial<Schemas["BesideColumn"]> = {}) =>
-  ({
-    of,
-    load: "",
-    stops: 0,
-    fixes: of,
-    considers: 1,
-    alone: [],
-    differs: [],
-    ...more,
-  });
+const column = (of: number, more: Partial<Schemas["BesideColumn"]> = {}) => ({
+  of,
+  load: "",
+  stops: 0,
+  fixes: of,
+  considers: 1,
+  alone: [],
+  differs: [],
+  ...more,
+});
 
 describe("side by side", () => {
   const answer = {
