@@ -50,6 +50,9 @@ from oak_lever.figures.sit import (
     Turned,
     spaced,
 )
+from oak_lever.fit_up.fitted import Fitted, fitted
+from oak_lever.fit_up.readings import FitLog, read_fit
+from oak_lever.fit_up.said import fit_said
 from oak_lever.judge.check import Fact
 from oak_lever.judge.complaints import Explained, explained
 from oak_lever.judge.findings import Finding, findings, findings_on, gap_findings, only_read
@@ -90,6 +93,8 @@ from oak_lever.sheet.links import Titles, links_sheet
 from oak_lever.sheet.page import PAPERS, Paper
 from oak_lever.sheet.rows import csv_of
 from oak_lever.sheet.writers import pdf, svg
+from oak_lever.strength.loads import Reckoned, reckoned
+from oak_lever.strength.said import loads_said
 from oak_lever.tolerances import LARGEST_MM
 from oak_lever.truck.figures import TRUCK_FIGURES, TruckFigure, guessed_figures
 from oak_lever.truck.jobs import STEPS as JOB_STEPS
@@ -189,6 +194,8 @@ __all__ = [
     "FileUnit",
     "Filled",
     "Finding",
+    "FitLog",
+    "Fitted",
     "Found",
     "Gap",
     "HandCheck",
@@ -223,6 +230,7 @@ __all__ = [
     "Point",
     "Pulled",
     "Ranked",
+    "Reckoned",
     "Refused",
     "Rung",
     "Rungs",
@@ -290,6 +298,8 @@ __all__ = [
     "findings",
     "findings_on",
     "first_truck",
+    "fit_said",
+    "fitted",
     "from_dxf",
     "from_stl",
     "gap_findings",
@@ -309,6 +319,7 @@ __all__ = [
     "ladder",
     "link_figures",
     "links_sheet",
+    "loads_said",
     "look",
     "mount_names",
     "mounts_of",
@@ -324,7 +335,9 @@ __all__ = [
     "pull_corner",
     "ranked",
     "read_design",
+    "read_fit",
     "read_truck",
+    "reckoned",
     "resolved",
     "room_dxf",
     "school_says",

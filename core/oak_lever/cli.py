@@ -45,10 +45,15 @@ from oak_lever.api import (
     cycle,
     find,
     findings_on,
+    fit_said,
+    fitted,
     hole_map,
     holes_said,
+    loads_said,
     read_design,
+    read_fit,
     read_truck,
+    reckoned,
     school_says,
     search_said,
     slack,
@@ -158,6 +163,15 @@ def _parser() -> argparse.ArgumentParser:
         "--error", type=_above_zero, default=ERROR_MM, metavar="MM", help=f"how far each may be off ({ERROR_MM})"
     )
     tolerating.set_defaults(run=_tolerance)
+    loading = commands.add_parser("loads", help="what links, joints and bolts carry in every load case")
+    _takes_design(loading)
+    loading.add_argument("--json", action="store_true", help="one JSON object with every force and factor")
+    loading.set_defaults(run=_loads)
+    fitting = commands.add_parser("fit", help="where mounts came to stand by a fit-up log, and what the axle then does")
+    _takes_design(fitting)
+    fitting.add_argument("log", metavar="FIT.json", help="a fit-up log; - reads standard input")
+    fitting.add_argument("--json", action="store_true", help="one JSON object with every mount, length and figure")
+    fitting.set_defaults(run=_fit)
     finding = commands.add_parser("find", help="find places for all mounts at once, inside every band and zone")
     _takes_design(finding)
     finding.add_argument("--json", action="store_true", help="one JSON object with every find")
@@ -314,6 +328,27 @@ def _holes(asked: argparse.Namespace) -> str:
 def _tolerance(asked: argparse.Namespace) -> str:
     found = tolerance(_design(asked.design), asked.error)
     return _object(found.data()) if asked.json else _lines(tolerance_said(found))
+
+
+def _loads(asked: argparse.Namespace) -> str:
+    design = _design(asked.design)
+    try:
+        found = reckoned(design)
+    except Refused as refusal:
+        raise _Faulty([(asked.design, refusal)]) from None
+    return _object(found.data()) if asked.json else _lines(loads_said(found))
+
+
+def _fit(asked: argparse.Namespace) -> str:
+    if asked.design == asked.log == "-":
+        raise _Faulty([("-", Refused([Fault("", "standard input holds one file; give the other by its name")]))])
+    design = _design(asked.design)
+    try:
+        log = read_fit(_file(asked.log), design)
+    except Refused as refusal:
+        raise _Faulty([(asked.log, refusal)]) from None
+    found = fitted(design, log)
+    return _object(found.data()) if asked.json else _lines(fit_said(found))
 
 
 def _find(asked: argparse.Namespace) -> str:

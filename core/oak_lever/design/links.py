@@ -5,6 +5,7 @@ from typing import Annotated, Literal, Self
 
 from pydantic import Field, model_validator
 
+from oak_lever.design.loads import Fastener
 from oak_lever.design.values import Bolt, Deg, Name, Part, Point, Size, apart, refuse
 from oak_lever.tolerances import PLUMB_MM
 
@@ -19,6 +20,7 @@ class Mount(Part):
     at: Point
     bolt: Bolt | None = None
     joint: str | None = None
+    fastener: Fastener | None = None
 
 
 class ArmMount(Part):
@@ -33,10 +35,11 @@ class ArmMount(Part):
 
 
 class Tube(Part):
-    """A tube by its outside diameter and wall, mm."""
+    """A tube by its outside diameter and wall, mm, and its entry of the materials."""
 
     diameter: Size = TUBE_MM
     wall: Size = WALL_MM
+    material: str | None = None
 
     @model_validator(mode="after")
     def _wall_within(self) -> Self:

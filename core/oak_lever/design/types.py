@@ -11,9 +11,10 @@ from pydantic import Field
 from oak_lever.design.axle import Axle, Rails, Travel, Vehicle
 from oak_lever.design.hand import HandReading
 from oak_lever.design.links import AnyLink, Lateral
+from oak_lever.design.loads import Joints, Loads, Materials
 from oak_lever.design.room import Room
 from oak_lever.design.running_gear import Corners, Driveshaft, Steering
-from oak_lever.design.values import Bands, Joints, Name, Notes, Part
+from oak_lever.design.values import Bands, Name, Notes, Part
 
 Use = Literal["crawling", "trail", "street", "strip", "desert"]
 School = Literal[
@@ -24,7 +25,8 @@ Axes = Literal["x", "y", "z", "xy", "xz", "yz", "xyz"]
 
 class Design(Part):
     """One axle's suspension. `use` and `school` choose the bands it is judged by, `bands` replaces some of them;
-    `joints` replaces or adds entries of the joint catalog.
+    `joints` replaces or adds entries of the joint catalog, `materials` those of the materials; `loads` says what a
+    strength reckoning rests on.
 
     `as_found`: recorded off the truck before it was stripped; such a design keeps its own tires, track and weights.
 
@@ -48,6 +50,8 @@ class Design(Part):
     school: School | None = None
     bands: Bands | None = None
     joints: Joints | None = None
+    loads: Loads | None = None
+    materials: Materials | None = None
     locks: Annotated[dict[Name, Axes], Field(max_length=100)] | None = None
     unpaired: Annotated[tuple[Name, ...], Field(max_length=100)] | None = None
     room: Room | None = None

@@ -62,16 +62,3 @@ def _low_below_high(band: tuple[float | None, float | None]) -> tuple[float | No
 Band = Annotated[tuple[Number | None, Number | None], AfterValidator(_low_below_high)]
 """Low and high end of what is wanted of a figure; null: open on that side."""
 Bands = Annotated[dict[Name, Band], Field(max_length=100)]
-
-
-class JointKind(Part):
-    """An entry of the joint catalog: how far the joint turns out of its bolt's square before it runs out, degrees, and
-    how much its bushing may be asked to give, mm."""
-
-    name: Annotated[str, Field(max_length=200)] = ""
-    limit: Annotated[Number, Field(gt=0, le=90)]
-    give: Annotated[Number, Field(ge=0, le=100)]
-
-
-Joints = Annotated[dict[Name, JointKind], Field(max_length=100)]
-"""Entries of the joint catalog, by what a mount's `joint` calls them; they replace the generic ones, or add to them."""

@@ -5,8 +5,8 @@ Defaults, never truths: a truck's own `bands` replace them one by one. Lengths m
 
 from dataclasses import dataclass
 
+from oak_lever.design.loads import JointKind
 from oak_lever.design.types import Design, School, Use
-from oak_lever.design.values import JointKind
 from oak_lever.figures.register import Limits
 
 DEFAULT_USE: Use = "trail"

@@ -52,15 +52,18 @@ class _Rows:
         )))  # fmt: skip
 
 
-def kept_poses(mechanism: Mechanism, mounts: Floats, lengths: Floats | None = None) -> Traced:
+def kept_poses(
+    mechanism: Mechanism, mounts: Floats, lengths: Floats | None = None, made: Floats | None = None
+) -> Traced:  # fmt: skip
     """Poses at ride of one design's bars between other mounts, (D, K, 3) mm, every bar as long as in the file, or
     longer by `lengths` (D, M) mm, a column a row of the layout; as `Traced` (D, 1): not reached where the pose cannot
     be followed, or the design is loose.
 
-    A radius arm's eye keeps its place on the axle, a slider's guide its y, a bell crank its arm and tilt.
+    A radius arm's eye keeps its place on the axle, a slider's guide its y, a bell crank its arm and tilt. With `made`
+    (1, K, 3) eye and guide go, with the rest, from where the mechanism has them to where those mounts are.
     """
     parts = [
-        _followed(mechanism, mounts[n : n + _TOGETHER], None if lengths is None else lengths[n : n + _TOGETHER])
+        _followed(mechanism, mounts[n : n + _TOGETHER], None if lengths is None else lengths[n : n + _TOGETHER], made)
         for n in range(0, len(mounts), _TOGETHER)
     ]
     together = (np.concatenate([getattr(one, name) for one in parts]) for name in _FIELDS)
@@ -70,11 +73,11 @@ def kept_poses(mechanism: Mechanism, mounts: Floats, lengths: Floats | None = No
 _FIELDS = ("state", "heave", "rolling", "bind", "reached", "ended")
 
 
-def _rows_between(mechanism: Mechanism, mounts: Floats, more: Floats) -> _Rows:
-    """The file's rows between mounts (D, K, 3), lengths longer by `more` (D, M)."""
+def _rows_between(mechanism: Mechanism, mounts: Floats, more: Floats, own: Floats) -> _Rows:
+    """The file's rows between mounts (D, K, 3), lengths longer by `more` (D, M); eyes and guides as `own` (D, K, 3) has
+    them."""
     layout, count = mechanism.layout, len(mounts)
     on_axle, on_frame = ([getattr(row, name) for row in layout.rows] for name in ("on_axle", "on_frame"))
-    own = np.repeat(mechanism.mounts, count, axis=0)
     guide = layout.axis == SIDEWAYS
     eye = (layout.axis != DISTANCE) & ~guide
     body = np.where(eye[:, None], own[:, on_axle], mounts[:, on_axle]) - mechanism.center[:, None, :]
@@ -201,15 +204,16 @@ def _scaled(slopes: Floats) -> Floats:
     return scaled
 
 
-def _followed(mechanism: Mechanism, mounts: Floats, lengths: Floats | None) -> Traced:
+def _followed(mechanism: Mechanism, mounts: Floats, lengths: Floats | None, made: Floats | None) -> Traced:
     layout, count = mechanism.layout, len(mounts)
     ride = trace(mechanism, RIDE)
     q = np.zeros((count, 5))
     reached = np.full(count, bool(ride.reached[0, 0]))
     if reached.any():
         more = np.zeros((count, len(layout.rows))) if lengths is None else lengths
-        q, reached = _Way(mechanism, mounts, more).walked()
-        final = _rows_between(mechanism, mounts, more)
+        own = np.repeat(mechanism.mounts if made is None else made, count, axis=0)
+        q, reached = _Way(mechanism, mounts, more, own).walked()
+        final = _rows_between(mechanism, mounts, more, own)
         return _traced(_Solver(final), q, reached)
     return _nothing(count)
 
@@ -217,16 +221,19 @@ def _followed(mechanism: Mechanism, mounts: Floats, lengths: Floats | None) -> T
 class _Way:
     """Mounts and lengths of D designs on their way from the file's own, all of them together."""
 
-    def __init__(self, mechanism: Mechanism, mounts: Floats, more: Floats) -> None:
-        self.mechanism, self.goal, self.more = mechanism, mounts, more
-        far = np.maximum(np.abs(mounts - mechanism.mounts).max(axis=(1, 2), initial=0.0), np.abs(more).max(axis=1))
+    def __init__(self, mechanism: Mechanism, mounts: Floats, more: Floats, own: Floats) -> None:
+        self.mechanism, self.goal, self.more, self.own = mechanism, mounts, more, own
+        far = np.maximum.reduce([
+            np.abs(mounts - mechanism.mounts).max(axis=(1, 2), initial=0.0),
+            np.abs(own - mechanism.mounts).max(axis=(1, 2), initial=0.0), np.abs(more).max(axis=1),
+        ])  # fmt: skip
         self.step = np.minimum(1.0, _STEP_MM / np.maximum(far, 1e-9))
         self.far = far
 
     def rows(self, part: Floats, which: NDArray[np.bool_]) -> _Rows:
-        own = self.mechanism.mounts
-        mounts = own + part[which, None, None] * (self.goal[which] - own)
-        return _rows_between(self.mechanism, mounts, part[which, None] * self.more[which])
+        start, along = self.mechanism.mounts, part[which, None, None]
+        mounts, own = (start + along * (end[which] - start) for end in (self.goal, self.own))
+        return _rows_between(self.mechanism, mounts, part[which, None] * self.more[which], own)
 
     def walked(self) -> tuple[Floats, NDArray[np.bool_]]:
         """Where they come to (D, 5), and which come to the end."""
