@@ -1,7 +1,8 @@
 """Strength of a bar: stress, yield and buckling of its tube, its joints, bolts and threaded shanks. N, mm, MPa.
 
 Beam-columns by the secant's first term (amplified moment M / (1 - C/Pe)); columns by Euler, and by Johnson below the
-slenderness where the two meet; a bolt in shear at 0.577 of its yield; a thread by its minor diameter (Shigley, chapters 4 and 8).
+slenderness where the two meet; a bolt in shear at 0.577 of its yield; a thread by its minor diameter (Shigley, chapters
+4 and 8).
 """
 
 from dataclasses import dataclass
