@@ -55,7 +55,9 @@ _FULLY = 8
 _SAME_MM = 0.5
 """A pair that comes this much nearer than it did comes nearer."""
 _RESTART = 25
-"""Generations without anything better, before all but the best begin anew somewhere else."""
+"""Generations without anything better, before all begin anew somewhere else; what was found is kept."""
+_KEPT = 200
+"""So many sound designs are kept, the best."""
 _FULL_RESERVE = 1.0
 _SMALL = 1e-9
 _NOT_BUILT, _STOP_COSTS, _FIX_COSTS, _OUT_COSTS = 1e7, 1e4, 1e2, 10.0
@@ -233,7 +235,7 @@ class _Finder:
         self.tried = self.judged = self._stale = 0
         self.best = inf
         self.sound: list[Found] = []
-        self._done: set[bytes] = set()
+        self._done: dict[bytes, float] = {}
         self.people, self.costs = np.empty((0, self.genes.count)), np.empty(0)
         self._born(self.genes.first(self.rng, _MANY))
 
@@ -298,12 +300,14 @@ class _Finder:
     # in full
 
     def _full(self, mounts: Floats) -> float:
-        """What a design that looks sound costs more when all of it is judged: nothing where it stands."""
+        """What a design that looks sound costs more when all of it is judged; less than nothing where it stands."""
         key = np.round(mounts, 3).tobytes()
-        if key in self._done:
-            return 0.0
-        self._done.add(key)
-        self.judged += 1
+        if key not in self._done:
+            self.judged += 1
+            self._done[key] = self._judged(mounts)
+        return self._done[key]
+
+    def _judged(self, mounts: Floats) -> float:
         names = [spot.name for spot in spots(self.design)]
         now = self.genes.space.mechanism.mounts[0]
         at = {
@@ -325,6 +329,8 @@ class _Finder:
         listed = verdicts.listed
         considers = tuple(title_of(moved, one, other is not None) for one, other in listed if one.grave == CONSIDER)
         self.sound.append(Found(at, verdicts.values, reserve, tightest, left, (), considers, design_data(moved)))
+        if len(self.sound) > 2 * _KEPT:
+            self.sound = sorted(self.sound, key=_rank)[:_KEPT]
         return -reserve
 
     def _against(self, design: Design, verdicts: Verdicts) -> dict[str, float]:
@@ -410,12 +416,16 @@ def _differing(design: Design, sound: Sequence[Found]) -> list[Found]:
     """The soundest, each at least `APART_MM` from those before it in some mount."""
     here = {spot.name: spot.at for spot in spots(design)}
     kept: list[Found] = []
-    for one in sorted(sound, key=lambda found: (len(found.considers), -found.reserve)):
+    for one in sorted(sound, key=_rank):
         if all(_apart(here, one, other) >= APART_MM for other in kept):
             kept.append(one)
         if len(kept) == MOST_FOUND:
             break
     return kept
+
+
+def _rank(found: Found) -> tuple[int, float]:
+    return len(found.considers), -found.reserve
 
 
 def _apart(here: dict[str, Point], one: Found, other: Found) -> float:
