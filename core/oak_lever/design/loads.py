@@ -1,5 +1,6 @@
 """What a strength reckoning rests on: load factors, cases, materials, fasteners, and how a threaded end is made."""
 
+from collections.abc import Mapping, Sequence
 from typing import Annotated, Literal
 
 from pydantic import Field
@@ -62,14 +63,15 @@ class Loads(Part):
 
 class Threaded(Part):
     """An end with a thread, mm from the ball's center: to the shank's tip, and to where its nut comes to sit at the
-    nearest; the nut; the least of the shank that must be in; the bung's flange; the thread and its yield (MPa)."""
+    nearest; the nut; the least of the shank that must be in; the bung's flange; the thread and its yield (MPa);
+    whatever of it is known."""
 
     kind: Literal["threaded"]
-    shank: Size
-    shoulder: Reach
-    nut: Reach
-    least_in: Reach
-    pitch: Size
+    shank: Size | None = None
+    shoulder: Reach | None = None
+    nut: Reach | None = None
+    least_in: Reach | None = None
+    pitch: Size | None = None
     flange: Reach = 0.0
     thread: Size | None = None
     yield_: Annotated[Stress | None, Field(alias="yield")] = None
@@ -101,3 +103,17 @@ class JointKind(Part):
 
 Joints = Annotated[dict[Name, JointKind], Field(max_length=100)]
 """Entries of the joint catalog, by what a mount's `joint` calls them; they replace the generic ones, or add to them."""
+
+
+def per_turn(joints: Mapping[str, JointKind] | None, entries: Sequence[str | None]) -> float | None:
+    """How much longer a turn makes a bar whose joints are these entries of the catalog, mm: the pitches of its threaded
+    ends together; None where it is not known how an end is made."""
+    total = 0.0
+    for entry in entries:
+        kind = (joints or {}).get(entry or "")
+        end = kind.end if kind else None
+        if end is None or (isinstance(end, Threaded) and end.pitch is None):
+            return None
+        if isinstance(end, Threaded) and end.pitch is not None:
+            total += end.pitch
+    return total

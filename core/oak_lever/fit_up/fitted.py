@@ -6,7 +6,7 @@ from typing import Any
 import numpy as np
 
 from oak_lever.design.links import Mount, RadiusArm, Watts
-from oak_lever.design.loads import Threaded
+from oak_lever.design.loads import per_turn
 from oak_lever.design.types import Design
 from oak_lever.figures.rows import ROW_OF, setting_of, table
 from oak_lever.fit_up.as_built import SURE_MM, AsBuilt, Suspect, as_built
@@ -107,23 +107,9 @@ def _lengths(design: Design, log: FitLog, at: Floats) -> dict[str, BarLength]:
         read = [in_mm(r)[0] for r in log.readings if isinstance(r, Long) and r.of == name and not r.left_out]
         designed, needed = spans[name]
         made = sum(read) / len(read) if read else designed
-        turn = per_turn(design, name)
+        turn = per_turn(design.joints, [mount.joint for mount in _mounts_of(design, name)])
         found[name] = BarLength(designed, made, needed, (needed - made) / turn if turn else None)
     return found
-
-
-def per_turn(design: Design, name: str) -> float | None:
-    """How much longer a turn makes a bar, mm: the pitches of its threaded ends together; None where it is not known how
-    an end is made."""
-    ends = [_making(design, mount) for mount in _mounts_of(design, name)]
-    if any(one is None for one in ends):
-        return None
-    return sum(one.pitch for one in ends if isinstance(one, Threaded))
-
-
-def _making(design: Design, mount: Mount) -> Any:
-    kind = (design.joints or {}).get(mount.joint) if mount.joint is not None else None
-    return kind.end if kind else None
 
 
 def _mounts_of(design: Design, name: str) -> tuple[Mount, Mount]:

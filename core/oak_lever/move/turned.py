@@ -8,6 +8,7 @@ from typing import Any, Literal
 
 import numpy as np
 
+from oak_lever.design.loads import per_turn
 from oak_lever.design.parts import parts_of
 from oak_lever.design.reader import design_data, design_from
 from oak_lever.design.types import Design
@@ -107,27 +108,13 @@ def adjusted(before: Design, after: Design) -> list[Adjusted]:
     for body in parts_of(after).bodies:
         by = _long(body) - was.get(body.id, np.nan)
         if body.id in was and abs(by) >= 0.05:
-            pitch = _per_turn(after, (body.a.joint, body.b.joint))
+            pitch = per_turn(after.joints, (body.a.joint, body.b.joint))
             found.append(Adjusted(body.id, body.words, by, by / pitch if pitch else None))
     return found
 
 
 def _long(body: Any) -> float:
     return dist(body.a.at, body.b.at)
-
-
-def _per_turn(design: Design, entries: Sequence[str | None]) -> float | None:
-    """How much a turn of the bar, or of its one threaded end, makes it longer: its threaded ends' pitches together."""
-    pitches = []
-    for entry in entries:
-        kind = (design.joints or {}).get(entry or "")
-        end = (kind.model_extra or {}).get("end") if kind is not None else None
-        if not isinstance(end, dict):
-            return None
-        pitch = end.get("pitch")
-        if end.get("kind") == "threaded" and isinstance(pitch, int | float) and pitch > 0:
-            pitches.append(float(pitch))
-    return sum(pitches) or None
 
 
 class _Turn:

@@ -143,7 +143,9 @@ def shank_factor(kind: JointKind | None, force: Floats, leg: Floats) -> float | 
         Refused: for a thread that is all pitch.
     """
     end = kind.end if kind else None
-    if not isinstance(end, Threaded) or end.thread is None or end.yield_ is None:
+    if not isinstance(end, Threaded) or end.thread is None or end.yield_ is None or end.pitch is None:
+        return None
+    if end.shank is None or end.least_in is None:
         return None
     minor = end.thread - _MINOR * end.pitch
     if minor <= 0.0:
