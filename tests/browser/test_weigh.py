@@ -4,22 +4,27 @@ import re
 
 import pytest
 from playwright.sync_api import Page, expect
-from shop import Server, axe_violations, until
+from shop import ROOT, Server, axe_violations, until
 
 
 def tab(page: Page, name: str) -> None:
     page.get_by_role("tab", name=name, exact=True).click()
 
 
-def demo(server: Server, name: str) -> int:
-    """The demo's own design of that name."""
-    builds = server.ask("GET", "/api/builds")["builds"]
-    found: int = next(design["id"] for build in builds for design in build["designs"] if design["name"] == name)
-    return found
+def two_ways(server: Server) -> int:
+    """The Ghyll special's rear axle with its alternative, in a build of their own."""
+    build = server.ask("POST", "/api/builds", {"name": "Own copy", "notes": ""})["id"]
+    files = (ROOT / "server" / "builds" / "demo" / f"{name}.json" for name in GHYLL)
+    first, _ = (server.ask("POST", f"/api/builds/{build}/designs", {"text": file.read_text()}) for file in files)
+    design: int = first["design"]
+    return design
+
+
+GHYLL = ("ghyll-special-rear", "ghyll-special-rear-lower-hole")
 
 
 def test_alternatives_are_side_by_side_and_looked_at(server: Server, page: Page) -> None:
-    page.goto(f"{server.url}/designs/{demo(server, 'Ghyll special, rear')}/weigh")
+    page.goto(f"{server.url}/designs/{two_ways(server)}/weigh")
     other = "Ghyll special, rear, uppers in the lower frame hole"
     page.get_by_role("button", name=other).click()
     row = page.get_by_role("row").filter(has=page.get_by_role("rowheader", name="Anti-squat", exact=True))
@@ -82,7 +87,7 @@ def test_places_are_found_looked_at_and_taken(server: Server, page: Page) -> Non
 @pytest.mark.parametrize("theme", ["light", "dark"])
 def test_how_exact_holes_must_be_is_said_and_drawn(server: Server, page: Page, theme: str) -> None:
     page.set_viewport_size({"width": 768, "height": 1024} if theme == "dark" else {"width": 1280, "height": 800})
-    page.goto(f"{server.url}/designs/{demo(server, 'Fell tender, rear')}/weigh")
+    page.goto(f"{server.url}/designs/{server.own_copy('fell-tender-rear')}/weigh")
     if theme == "dark":
         page.get_by_role("button", name="Dark").click()
     tab(page, "How exact")
