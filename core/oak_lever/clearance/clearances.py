@@ -35,8 +35,8 @@ class Gap:
     wanted: float
     travel: float
     articulation: float
-    at_a: Point | None
-    at_b: Point | None
+    at_a: tuple[float, float, float] | None
+    at_b: tuple[float, float, float] | None
 
 
 @dataclass(frozen=True)

@@ -148,7 +148,7 @@ def _with_station(design: Design, by: float, room: bool) -> Design:
 
 
 @dataclass(frozen=True)
-class Bracket:
+class OnTube:
     """A bracket that wants a place on the bare tube: the mounts that it carries, where its middle stands out from the
     centerline, and by how much it does not fit: over the housing (`housing`), past the tube's end (`end`), over the
     next bracket (`beside`), mm."""
@@ -169,7 +169,7 @@ class BareTube:
     outer: float
     taken: float
     spare: float
-    brackets: tuple[Bracket, ...]
+    brackets: tuple[OnTube, ...]
 
 
 def tubes(design: Design, bracket_mm: float = BRACKET_MM) -> list[BareTube]:
@@ -199,7 +199,7 @@ def _tube(design: Design, side: Literal["left", "right"], sign: float, width: fl
         low, high = out - width / 2.0, out + width / 2.0
         over, what = max((inner - low, "housing"), (high - outer, "end"), (before - low, "beside"))
         fits = over <= 0.0
-        found.append(Bracket(tuple(names), out, 0.0 if fits else over, "fits" if fits else what))  # type: ignore[arg-type]
+        found.append(OnTube(tuple(names), out, 0.0 if fits else over, "fits" if fits else what))  # type: ignore[arg-type]
         before = high
     taken = width * len(found)
     return BareTube(side, inner, outer, taken, outer - inner - taken, tuple(found))

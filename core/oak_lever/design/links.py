@@ -49,9 +49,11 @@ class Tube(Part):
 
 
 class BentTube(Tube):
-    """A tube that may be bent: `bends` are its centerline's corners at ride, from the axle joint to the frame's."""
+    """A tube that may be bent: `bends` are its centerline's corners at ride, from the axle joint to the frame's;
+    `bend_radius` is the centerline's, mm."""
 
     bends: Annotated[tuple[Point, ...], Field(max_length=20)] = ()
+    bend_radius: Size | None = None
 
 
 class Bar(Part):

@@ -117,3 +117,20 @@ def per_turn(joints: Mapping[str, JointKind] | None, entries: Sequence[str | Non
         if isinstance(end, Threaded) and end.pitch is not None:
             total += end.pitch
     return total
+
+
+def thread_room(joints: Mapping[str, JointKind] | None, entries: Sequence[str | None]) -> float | None:
+    """How far a bar whose joints are these entries may be turned longer, or as much shorter, from halfway, mm: of each
+    threaded end half of what lies between its nut at the nearest and the least of the shank that must be in; None where
+    that is not known."""
+    total = 0.0
+    for entry in entries:
+        kind = (joints or {}).get(entry or "")
+        end = kind.end if kind else None
+        if isinstance(end, Threaded):
+            if end.shank is None or end.shoulder is None or end.nut is None or end.least_in is None:
+                return None
+            total += max(end.shank - end.least_in - end.shoulder - end.nut, 0.0) / 2.0
+        elif end is None:
+            return None
+    return total

@@ -9,6 +9,7 @@ from typing import Annotated, Literal
 from pydantic import Field
 
 from oak_lever.design.axle import Axle, Rails, Travel, Vehicle
+from oak_lever.design.cutting import Brackets
 from oak_lever.design.hand import HandReading
 from oak_lever.design.links import AnyLink, Lateral
 from oak_lever.design.loads import Joints, Loads, Materials
@@ -26,7 +27,7 @@ Axes = Literal["x", "y", "z", "xy", "xz", "yz", "xyz"]
 class Design(Part):
     """One axle's suspension. `use` and `school` choose the bands it is judged by, `bands` replaces some of them;
     `joints` replaces or adds entries of the joint catalog, `materials` those of the materials; `loads` says what a
-    strength reckoning rests on.
+    strength reckoning rests on; `brackets` are pairs of plates that hold mounts.
 
     `as_found`: recorded off the truck before it was stripped; such a design keeps its own tires, track and weights.
 
@@ -52,6 +53,7 @@ class Design(Part):
     joints: Joints | None = None
     loads: Loads | None = None
     materials: Materials | None = None
+    brackets: Brackets | None = None
     locks: Annotated[dict[Name, Axes], Field(max_length=100)] | None = None
     unpaired: Annotated[tuple[Name, ...], Field(max_length=100)] | None = None
     room: Room | None = None

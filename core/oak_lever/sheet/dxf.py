@@ -1,6 +1,6 @@
 """The room as a DXF drawing: every solid's outline and every mount, in side, top and rear view at full size, mm."""
 
-from collections.abc import Iterator, Sequence
+from collections.abc import Callable, Iterator, Sequence
 from io import StringIO
 from typing import Any
 
@@ -28,9 +28,10 @@ Flat = tuple[float, float]
 def room_dxf(design: Design, titles: Titles) -> str:
     """The drawing as text. Front of the truck to the left; the top view below the side view, the rear view beside it,
     as on the floor; the axle's middle on the ground is the side view's origin."""
-    import ezdxf
+    return drawing_text(lambda drawing: _draw_room(drawing, design, titles))
 
-    drawing: Any = ezdxf.new("R2010", units=4)  # type: ignore[attr-defined]
+
+def _draw_room(drawing: Any, design: Design, titles: Titles) -> None:
     for layer, color in (*_LAYERS.values(), _MOVING):
         drawing.layers.add(layer, color=color)
     space = drawing.modelspace()
@@ -44,8 +45,22 @@ def room_dxf(design: Design, titles: Titles) -> str:
         space.add_text(plain(words), height=_TEXT_MM, dxfattribs={"layer": "WORDS"}).set_placement(
             (-2000.0, -2600.0 - 30.0 * n)
         )
-    out = StringIO()
-    drawing.write(out)
+
+
+def drawing_text(draw: Callable[[Any], None]) -> str:
+    """The text of a drawing in millimeters that `draw` draws, without a date or a number of its own: what is drawn the
+    same gives the same text."""
+    import ezdxf
+
+    was = ezdxf.options.write_fixed_meta_data_for_testing  # type: ignore[attr-defined]
+    ezdxf.options.write_fixed_meta_data_for_testing = True  # type: ignore[attr-defined]
+    try:
+        drawing = ezdxf.new("R2010", units=4)  # type: ignore[attr-defined]
+        draw(drawing)
+        out = StringIO()
+        drawing.write(out)
+    finally:
+        ezdxf.options.write_fixed_meta_data_for_testing = was  # type: ignore[attr-defined]
     return out.getvalue()
 
 

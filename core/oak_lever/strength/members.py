@@ -43,11 +43,20 @@ def material_of(design: Design, tube: Tube | None, path: str) -> Material:
     Raises:
         Refused: for an entry that the design has not.
     """
-    if tube is None or tube.material is None:
+    return entry_of(design, tube.material if tube else None, f"{path}.tube.material")
+
+
+def entry_of(design: Design, name: str | None, path: str) -> Material:
+    """A material by its name; the house's where none is said.
+
+    Raises:
+        Refused: at that path, for an entry that the design has not.
+    """
+    if name is None:
         return HOUSE_MATERIAL
-    found = (design.materials or {}).get(tube.material)
+    found = (design.materials or {}).get(name)
     if found is None:
-        raise Refused([Fault(f"{path}.tube.material", f'no material is called "{tube.material}"')])
+        raise Refused([Fault(path, f'no material is called "{name}"')])
     return found
 
 

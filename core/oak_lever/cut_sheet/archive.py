@@ -1,0 +1,68 @@
+"""Everything that goes to the shop in one archive, with a page that says what is in it."""
+
+import io
+import zipfile
+
+from oak_lever.caution import WHOLE
+from oak_lever.cut_sheet.cut import Cut, cut
+from oak_lever.cut_sheet.files import files_of
+from oak_lever.design.faults import Fault, Refused
+from oak_lever.design.reader import write_design
+from oak_lever.design.types import Design
+from oak_lever.sheet.dxf import room_dxf
+from oak_lever.sheet.links import Titles, links_sheet
+from oak_lever.sheet.page import PAPERS, Paper
+from oak_lever.sheet.plain import plain
+from oak_lever.sheet.writers import pdf
+from oak_lever.units import Units
+
+_WHEN = (1980, 1, 1, 0, 0, 0)
+"""The same design makes the same archive, whenever it is made."""
+
+
+def shop_archive(design: Design, titles: Titles, units: Units, paper: Paper = "a4") -> bytes:
+    """A zip of the plates, patterns, copes and lists, the shop drawing, the room and the design file; parts that can't
+    be made as drawn are named on its first page, with why.
+
+    Raises:
+        Refused: where nothing can be made.
+    """
+    made = cut(design)
+    if not made.bars and not made.brackets:
+        raise Refused(list(made.faults) or [Fault("links", "there is no bar and no bracket to make")])
+    files = files_of(design, made, paper)
+    title = f"{design.name}, revision {titles.revision}"
+    files["shop-drawing.pdf"] = pdf(links_sheet(design, units, titles, paper), PAPERS[paper], title)
+    files["room.dxf"] = room_dxf(design, titles).encode()
+    files["design.json"] = write_design(design).encode()
+    out = io.BytesIO()
+    with zipfile.ZipFile(out, "w", zipfile.ZIP_DEFLATED) as archive:
+        for name, what in {"contents.txt": _contents(design, made, titles, list(files)).encode(), **files}.items():
+            archive.writestr(zipfile.ZipInfo(name, _WHEN), what, zipfile.ZIP_DEFLATED)
+    return out.getvalue()
+
+
+_WHAT = {
+    ".dxf": "a plate at full size, mm", ".svg": "a wrap for a tube's cope at full size", ".pdf": "to print",
+    ".csv": "what to saw, cut and buy", ".json": "the design",
+}  # fmt: skip
+_OWN = {
+    "room.dxf": "the room in three views, mm", "templates.pdf": "patterns at full size: measure the bar on every page",
+    "shop-drawing.pdf": "the shop drawing",
+}  # fmt: skip
+
+
+def _contents(design: Design, made: Cut, titles: Titles, names: list[str]) -> str:
+    lines = [plain(f"{titles.build}: {design.name}"), f"Revision {titles.revision}, {titles.date}", ""]
+    lines += [f"{name}: {_OWN.get(name) or _WHAT[name[name.rindex('.') :]]}" for name in names]
+    if made.faults:
+        lines += ["", "NOT in here, for they can't be made as drawn:", *(plain(str(fault)) for fault in made.faults)]
+    open_bars = [bar.id for bar in made.bars if bar.cut_length is None]
+    if open_bars:
+        lines += ["", plain(f"No cut length, for the ends are not known: {', '.join(open_bars)}")]
+    guessed = [bar.id for bar in made.bars if bar.guessed]
+    if guessed:
+        lines += ["", plain(f"Tube guessed: {', '.join(guessed)}")]
+    if titles.guessed:
+        lines += ["", plain(f"Guessed: {', '.join(titles.guessed)}")]
+    return "\n".join([*lines, "", *WHOLE, ""])

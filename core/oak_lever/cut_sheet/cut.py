@@ -1,0 +1,44 @@
+"""Everything a design is cut and drilled from, and what stock it is cut from."""
+
+from dataclasses import dataclass
+from typing import Any
+
+from oak_lever.cut_sheet.bars import CutBar, bars_made
+from oak_lever.cut_sheet.brackets import CutBracket, Plate, brackets_made
+from oak_lever.cut_sheet.nest import Nest, nested
+from oak_lever.design.cutting import Stock
+from oak_lever.design.faults import Fault
+from oak_lever.design.types import Design
+
+
+@dataclass(frozen=True)
+class Cut:
+    """What can be made as drawn, and what is wrong with all else."""
+
+    design: str
+    bars: tuple[CutBar, ...]
+    brackets: tuple[CutBracket, ...]
+    nest: Nest | None
+    faults: tuple[Fault, ...]
+
+    @property
+    def plates(self) -> list[Plate]:
+        """Every plate of every bracket."""
+        return [plate for bracket in self.brackets for plate in bracket.plates]
+
+    def data(self) -> dict[str, Any]:
+        """As the file format has it."""
+        return {
+            "format": "oak-lever-cut", "version": 1, "design": self.design,
+            "nest": self.nest.data() if self.nest else None,
+            "bars": [one.data() for one in self.bars], "brackets": [one.data() for one in self.brackets],
+        }  # fmt: skip
+
+
+def cut(design: Design, stock: Stock | None = None) -> Cut:
+    """Bars and brackets of a design, nested on the stock where one is given."""
+    bars, bars_wrong = bars_made(design)
+    brackets, brackets_wrong = brackets_made(design)
+    plates = [plate for bracket in brackets for plate in bracket.plates]
+    nest = nested(bars, plates, stock) if stock else None
+    return Cut(design.name, tuple(bars), tuple(brackets), nest, (*bars_wrong, *brackets_wrong))

@@ -1,0 +1,104 @@
+"""What is kept of a fit-up: readings of mounts and bars at the truck, and the gates of the work."""
+
+from typing import Annotated, Literal
+
+from pydantic import Field
+
+from oak_lever.design.values import Mm, Name, Notes, Number, Part, Reach
+
+LengthUnit = Literal["mm", "in"]
+
+
+class FitReading(Part):
+    """What was read. `sigma`: one standard deviation in its unit; `left_out`: kept, not used."""
+
+    id: Name
+    of: Name
+    unit: LengthUnit
+    sigma: Annotated[Number, Field(gt=0, le=1e6)] | None = None
+    left_out: bool = False
+    by: str | None = None
+    at: str | None = None
+    note: str | None = None
+
+
+class Along(FitReading):
+    """How high off the floor, how far ahead of the design's axle center, or how far left of the centerline a mount is,
+    the chassis blocked at ride height."""
+
+    kind: Literal["height", "ahead", "left"]
+    value: Mm
+
+
+class Apart(FitReading):
+    """Between two mounts, straight."""
+
+    kind: Literal["distance"]
+    to: Name
+    value: Reach
+
+
+class Long(FitReading):
+    """A bar's length, center to center, as made."""
+
+    kind: Literal["length"]
+    value: Reach
+
+
+AnyFitReading = Annotated[Along | Apart | Long, Field(discriminator="kind")]
+
+
+class FitPose(Part):
+    """How the axle stood when its mounts were measured: as the rows of the cycle say it."""
+
+    axle_x: Mm = 0.0
+    axle_y: Mm = 0.0
+    travel: Mm = 0.0
+    articulation: Annotated[Number, Field(gt=-90, lt=90)] = 0.0
+    pinion_change: Annotated[Number, Field(gt=-90, lt=90)] = 0.0
+    yaw: Annotated[Number, Field(gt=-90, lt=90)] = 0.0
+
+
+class FitLog(Part):
+    """A log of one design's fit-up."""
+
+    format: Literal["oak-lever-fit"]
+    version: Literal[1]
+    name: Annotated[str, Field(max_length=200)] = ""
+    notes: Notes = ""
+    readings: Annotated[tuple[AnyFitReading, ...], Field(max_length=5000)]
+    pose: FitPose = Field(default_factory=FitPose)
+
+
+Gate = Literal[
+    "baseline",
+    "marked",
+    "tacked",
+    "measured",
+    "cycled",
+    "on_its_weight",
+    "clearances",
+    "final_weld",
+    "torque",
+    "driven",
+]
+"""Steps of the work, in its order."""
+
+
+class GateMark(Part):
+    """How a gate was left: passed, failed, or passed with a written reason; by whom, and when."""
+
+    gate: Gate
+    result: Literal["passed", "failed", "reason"]
+    reason: Annotated[str, Field(max_length=2000)] = ""
+    by: Annotated[str, Field(max_length=200)] = ""
+    at: Annotated[str, Field(max_length=40)] = ""
+
+
+class FitRecord(Part):
+    """A fit-up as it is kept beside its truck: the readings, how the axle stood for them, and the gates."""
+
+    notes: Notes = ""
+    readings: Annotated[tuple[AnyFitReading, ...], Field(max_length=5000)] = ()
+    pose: FitPose = Field(default_factory=FitPose)
+    gates: Annotated[tuple[GateMark, ...], Field(max_length=200)] = ()
