@@ -9,7 +9,7 @@ import pytest
 from designs import DEMO, changed, run
 from random_designs import random_designs
 
-from oak_lever.api import Design, Refused, cycle, read_design, reckoned
+from oak_lever.api import Design, Refused, cycle, part_loads, read_design, reckoned, tube_that_holds
 from oak_lever.design.gallery import LAYOUTS, layout
 from oak_lever.design.loads import Fastener, JointKind, Material
 from oak_lever.figures.forces import pushed
@@ -17,6 +17,7 @@ from oak_lever.figures.struts import Eyes
 from oak_lever.motion.mechanism import mechanism_of
 from oak_lever.motion.trace import Plan, rotations, trace
 from oak_lever.strength.cases import cases_of
+from oak_lever.strength.judged import TUBES
 from oak_lever.strength.loads import Carried
 from oak_lever.strength.members import (
     Pressed,
@@ -366,6 +367,93 @@ def test_loads_that_are_none_are_refused(loads: Any) -> None:
     with pytest.raises(Refused) as refused:
         changed(TENDER, lambda data: data.update(loads=loads))
     assert refused.value.faults[0].path.startswith("loads.")
+
+
+@pytest.mark.parametrize("design", SOUND[:10], ids=lambda one: one.name)
+def test_the_arrows_on_the_axle_and_its_weight_are_in_balance(design: Design) -> None:
+    """What is drawn is a free body: forces, and moments about any point, add up to nothing."""
+    if design.lateral is not None and design.lateral.kind in ("slider", "watts"):
+        design = changed(design, lambda data: data.update(lateral=None, loads=None))
+    looked = 0
+    for one in reckoned(design).cases:
+        if not one.pushes or one.case.travel:
+            continue
+        arms = {link.id for link in design.links if link.kind == "radius_arm"}
+        force, moment = np.zeros(3), np.zeros(3)
+        for push in one.pushes:
+            if push.on != "axle" and push.part not in arms:
+                continue
+            way = -1.0 if push.on == "frame" else 1.0
+            if push.part.startswith("spring") and spring_on_link(design, np.array(push.at)):
+                continue
+            force = force + way * np.array(push.force)
+            moment = moment + np.cross(push.at, way * np.array(push.force))
+        weight = np.array([0.0, 0.0, -design.axle.mass * G])
+        force, moment = force + weight, moment + np.cross([0.0, 0.0, design.axle.tire_radius_loaded], weight)
+        most = max(float(np.linalg.norm(push.force)) for push in one.pushes)
+        assert np.abs(force).max() < 1e-6 * most
+        assert np.abs(moment).max() < 1e-3 * most
+        looked += 1
+    assert looked >= 4 or not cycle(design).located
+
+
+def spring_on_link(design: Design, at: Any) -> bool:
+    """Whether the spring whose axle-side eye is there at ride stands on a link: what it does comes by the link's joint."""
+    arms = {link.id for link in design.links if link.kind == "radius_arm"} | {"axle"}
+    shocks = design.corners.shocks if design.corners else ()
+    return any(one.axle.on not in arms and np.abs(np.array(one.axle.at) - at).max() < 1e-6 for one in shocks)
+
+
+def test_parts_are_graded_by_their_worst_case_and_what_is_not_known_is_named() -> None:
+    found = reckoned(RUNNER)
+    rated = part_loads(RUNNER, found)
+    grave = ["stop", "fix", "consider", "good"]
+    assert [grave.index(one.severity) for one in rated] == sorted(grave.index(one.severity) for one in rated)
+    for part in rated:
+        for one in part.factors:
+            if one.factor is None:
+                assert one.severity == "consider"
+                assert one.look_up
+                continue
+            if one.what == "rock":
+                every = [(found.rock[part.part]["yield"], 1.25)]
+            else:
+                every = [
+                    (value, 1.25 if case.case.abuse else 2.0)
+                    for case in found.cases if case.strength and (value := case.strength[part.part][one.what]) is not None
+                ]  # fmt: skip
+            assert (one.factor, one.wanted) == min(every, key=lambda pair: pair[0] / pair[1])
+            assert one.severity == ("stop" if one.factor < 1.0 else "fix" if one.factor < one.wanted else "good")
+    assert any(one.severity == "stop" for one in rated)
+    assert any("grip is the house's" in guess for guess in rated[0].guessed)
+
+
+def test_the_tube_offered_holds_and_no_lighter_one_does() -> None:
+    weak = changed(TENDER, lambda data: data["links"][0].update(tube={"diameter": 38.1, "wall": 3.05}))
+    part = weak.links[0].id
+    graded = {one.part: one for one in part_loads(weak, reckoned(weak))}
+    assert graded[part].severity in ("stop", "fix")
+    found = tube_that_holds(weak, part)
+    assert found is not None
+
+    def holds(across: float, wall: float) -> bool:
+        tried = changed(weak, lambda data: data["links"][0].update(tube={"diameter": across, "wall": wall}))
+        now = next(one for one in part_loads(tried, reckoned(tried)) if one.part == part)
+        tube = [one for one in now.factors if one.what in ("yield", "buckling", "rock")]
+        return all(one.factor is not None and one.factor >= one.wanted for one in tube)
+
+    def area(across: float, wall: float) -> float:
+        return pi * wall * (across - wall)
+
+    assert holds(found.diameter, found.wall)
+    lighter = [one for one in TUBES if area(*one) < area(found.diameter, found.wall) - 1e-6]
+    assert lighter
+    assert not any(holds(*one) for one in lighter)
+    link: Any = weak.links[0]
+    apart = float(np.linalg.norm(np.subtract(link.axle.at, link.frame.at)))
+    more = (area(found.diameter, found.wall) - area(38.1, 3.05)) * apart * 7850e-9
+    assert found.mass == pytest.approx(more, rel=1e-6)
+    assert tube_that_holds(weak, part, [(25.4, 2.0)]) is None
 
 
 def test_the_command() -> None:

@@ -32,6 +32,17 @@ _LEAST = 1e-9
 
 
 @dataclass(frozen=True)
+class Push:
+    """A force to draw, N, chassis axes, and where it acts in the case's pose, mm: of the ground on a tire, of a spring
+    on what it stands on, of a bar on the axle or on the frame."""
+
+    part: str
+    on: str
+    at: tuple[float, float, float]
+    force: tuple[float, float, float]
+
+
+@dataclass(frozen=True)
 class Carried:
     """A case with what it does: `forces` by part, N; `strength` by bar. None of all three where nothing balances."""
 
@@ -40,6 +51,7 @@ class Carried:
     springs: dict[str, float] | None
     forces: dict[str, dict[str, float]] | None
     strength: dict[str, Strength] | None
+    pushes: tuple[Push, ...] = ()
 
     def data(self) -> dict[str, Any]:
         """As the file format has it."""
@@ -95,8 +107,9 @@ def reckoned(design: Design) -> Reckoned:
         if held is None:
             found.append(Carried(case, where.bind, None, None, None))
         else:
-            forces, strength = _parts(design, where, held, made)
-            found.append(Carried(case, where.bind, held.springs, forces, strength))
+            forces, strength, pushes = _parts(design, where, held, made)
+            pushes = [*_outside(design, case, where, held), *pushes]
+            found.append(Carried(case, where.bind, held.springs, forces, strength, tuple(pushes)))
     return Reckoned(design.name, tuple(found), _rock(design))
 
 
@@ -125,20 +138,43 @@ def _bar_made(design: Design, tube: BentTube | None, mounts: tuple[Mount, Mount]
 
 def _parts(
     design: Design, where: Posed, held: Balance, made: dict[str, _Made]
-) -> tuple[dict[str, dict[str, float]], dict[str, Strength]]:
+) -> tuple[dict[str, dict[str, float]], dict[str, Strength], list[Push]]:
     forces: dict[str, dict[str, float]] = {}
     strength: dict[str, Strength] = {}
+    pushes: list[Push] = []
     for name in where.rows:
         if name in where.bars:
-            forces[name], strength[name] = _bar(design, name, where, held, made[name])
+            forces[name], strength[name], whole = _bar(design, name, where, held, made[name])
+            bar = where.bars[name]
+            pushes += [_push(name, "axle", bar.axle, whole["axle"]), _push(name, "frame", bar.frame, -whole["frame"])]
         elif name in where.arms:
             forces[name], strength[name] = _arm(design, name, where, held)
+            eye, held_by = where.arms[name][0], held.forces[name]
+            pushes.append(_push(name, "frame", eye, -np.array([held_by[0], 0.0, held_by[1]])))
         else:
             forces[name] = {"side": float(held.forces[name][0])}
     if where.crank_ways:
         both = sum(held.forces[name][0] * way for name, way in where.crank_ways.items())
         forces["watts.pivot"] = {"at": float(np.linalg.norm(both))}
-    return forces, strength
+    return forces, strength, pushes
+
+
+def _push(part: str, on: str, at: Floats, force: Floats) -> Push:
+    return Push(part, on, *((float(v[0]), float(v[1]), float(v[2])) for v in (at, force)))
+
+
+def _outside(design: Design, case: Case, where: Posed, held: Balance) -> list[Push]:
+    """Of the ground on the tires, and of the springs on what they stand on."""
+    found = []
+    down = np.array([0.0, 0.0, design.axle.tire_radius_loaded])
+    for side, way, force in (("left", 0.5, case.left), ("right", -0.5, case.right)):
+        wheel = where.center + where.turn @ np.array([0.0, way * design.axle.track, 0.0])
+        found.append(_push(f"tire-{side}", "axle", wheel - down, np.array(force)))
+        found += [
+            _push(f"spring-{side}", "axle", one.at, one.part * held.springs[side] * one.way)
+            for one in where.springs[side]
+        ]
+    return found
 
 
 def _on(where: Posed, held: Balance, name: str) -> list[tuple[Spring, float]]:
@@ -151,7 +187,7 @@ def _on(where: Posed, held: Balance, name: str) -> list[tuple[Spring, float]]:
 
 def _bar(
     design: Design, name: str, where: Posed, held: Balance, made: _Made
-) -> tuple[dict[str, float], Strength]:  # fmt: skip
+) -> tuple[dict[str, float], Strength, dict[str, Floats]]:  # fmt: skip
     bar, tension = where.bars[name], float(held.forces[name][0])
     at_axle, at_frame = tension * bar.way, tension * bar.way  # of the bar on the axle; of the frame on the bar
     moment = twist = 0.0
@@ -176,7 +212,7 @@ def _bar(
     legs = _legs(bar, made)
     for end, mount in zip(_ENDS, made.mounts, strict=True):
         strength |= _end(design, end, mount, whole[end], legs[end])
-    return forces, _ordered(strength)
+    return forces, _ordered(strength), whole
 
 
 def _legs(bar: Bar, made: _Made) -> dict[str, Floats]:
