@@ -21,9 +21,20 @@ from oak_lever.clearance.standing import (
 )
 from oak_lever.clearance.travel import UP_SHARES, Budget, budget
 from oak_lever.clearance.zones import unknown_mounts
+from oak_lever.cut_sheet.archive import shop_archive
+from oak_lever.cut_sheet.bars import Bend, CutBar
+from oak_lever.cut_sheet.brackets import CutBracket, Plate
+from oak_lever.cut_sheet.catalog import ENDS, STEELS
+from oak_lever.cut_sheet.cut import Cut, cut
+from oak_lever.cut_sheet.files import files_of
+from oak_lever.cut_sheet.lists import Item, parts_list
+from oak_lever.cut_sheet.nest import Nest, read_stock
+from oak_lever.cut_sheet.said import cut_said
 from oak_lever.cycle import MOST_STEPS, STEPS, Cycle, Look, Sweep, cycle, look
 from oak_lever.design.added import Addition, added, additions
+from oak_lever.design.cutting import Stock
 from oak_lever.design.faults import Fault, Refused
+from oak_lever.design.fit import FitLog, FitPose, FitRecord
 from oak_lever.design.parts import Kind, Parts, parts_of, table
 from oak_lever.design.reader import design_data, design_from, read_design, write_design
 from oak_lever.design.room import Solid
@@ -50,9 +61,13 @@ from oak_lever.figures.sit import (
     Turned,
     spaced,
 )
+from oak_lever.fit_up.as_built import as_built
+from oak_lever.fit_up.corrected import Correction, Corrections, corrections
 from oak_lever.fit_up.fitted import Fitted, fitted
-from oak_lever.fit_up.readings import FitLog, read_fit
+from oak_lever.fit_up.next_reading import NextReading, next_reading
+from oak_lever.fit_up.readings import fit_record_from, log_of, read_fit
 from oak_lever.fit_up.said import fit_said
+from oak_lever.fit_up.slips import slips
 from oak_lever.judge.check import Fact
 from oak_lever.judge.complaints import Explained, explained
 from oak_lever.judge.findings import Finding, findings, findings_on, gap_findings, only_read
@@ -93,7 +108,8 @@ from oak_lever.sheet.links import Titles, links_sheet
 from oak_lever.sheet.page import PAPERS, Paper
 from oak_lever.sheet.rows import csv_of
 from oak_lever.sheet.writers import pdf, svg
-from oak_lever.strength.loads import Reckoned, reckoned
+from oak_lever.strength.judged import Factored, Holds, PartLoads, case_words, part_loads, tube_that_holds
+from oak_lever.strength.loads import Carried, Push, Reckoned, reckoned
 from oak_lever.strength.said import loads_said
 from oak_lever.tolerances import LARGEST_MM
 from oak_lever.truck.figures import TRUCK_FIGURES, TruckFigure, guessed_figures
@@ -140,6 +156,7 @@ __all__ = [
     "BY_ID",
     "COLUMNS",
     "CURE_WITHIN_MM",
+    "ENDS",
     "ERROR_MM",
     "FIGURES",
     "GRID",
@@ -155,6 +172,7 @@ __all__ = [
     "SCHOOLS",
     "SEATS_MM",
     "SHARED",
+    "STEELS",
     "STEPS",
     "TRUCK_FIGURES",
     "TURN_MM",
@@ -170,16 +188,23 @@ __all__ = [
     "BareTube",
     "Baseline",
     "BaselineFigure",
+    "Bend",
     "Beside",
     "Brackets",
     "Budget",
+    "Carried",
     "Change",
     "Clearances",
     "Column",
     "Combination",
     "Copied",
     "CornerPulled",
+    "Correction",
+    "Corrections",
     "Cure",
+    "Cut",
+    "CutBar",
+    "CutBracket",
     "Cycle",
     "Demands",
     "Design",
@@ -189,21 +214,26 @@ __all__ = [
     "Excluded",
     "Explained",
     "Fact",
+    "Factored",
     "Fault",
     "Figure",
     "FileUnit",
     "Filled",
     "Finding",
     "FitLog",
+    "FitPose",
+    "FitRecord",
     "Fitted",
     "Found",
     "Gap",
     "HandCheck",
+    "Holds",
     "Hole",
     "HoleMap",
     "Imported",
     "Inflated",
     "Instead",
+    "Item",
     "Job",
     "JointRow",
     "Kind",
@@ -220,15 +250,20 @@ __all__ = [
     "Mechanism",
     "Moved",
     "Nearer",
+    "Nest",
+    "NextReading",
     "NoCrossing",
     "Offered",
     "Onto",
     "Outcomes",
     "Paper",
+    "PartLoads",
     "Parts",
     "Place",
+    "Plate",
     "Point",
     "Pulled",
+    "Push",
     "Ranked",
     "Reckoned",
     "Refused",
@@ -250,6 +285,7 @@ __all__ = [
     "Source",
     "Spaced",
     "Station",
+    "Stock",
     "Sweep",
     "Titles",
     "Told",
@@ -272,20 +308,25 @@ __all__ = [
     "agreed",
     "aim",
     "all_effects",
+    "as_built",
     "bar_rate",
     "baseline",
     "beside",
     "budget",
     "carried",
+    "case_words",
     "changed_figures",
     "changes",
     "clearances",
     "clearing",
     "combinations_of",
     "corner_slopes",
+    "corrections",
     "csv_of",
     "cures",
     "curves_of",
+    "cut",
+    "cut_said",
     "cycle",
     "design_data",
     "design_from",
@@ -294,10 +335,12 @@ __all__ = [
     "envelopes",
     "explained",
     "figures_of_many",
+    "files_of",
     "find",
     "findings",
     "findings_on",
     "first_truck",
+    "fit_record_from",
     "fit_said",
     "fitted",
     "from_dxf",
@@ -320,14 +363,18 @@ __all__ = [
     "link_figures",
     "links_sheet",
     "loads_said",
+    "log_of",
     "look",
     "mount_names",
     "mounts_of",
+    "next_reading",
     "one_change",
     "only_read",
     "onto_housing",
     "outcomes",
     "overlays",
+    "part_loads",
+    "parts_list",
     "parts_of",
     "pdf",
     "placed",
@@ -336,6 +383,7 @@ __all__ = [
     "ranked",
     "read_design",
     "read_fit",
+    "read_stock",
     "read_truck",
     "reckoned",
     "resolved",
@@ -345,8 +393,10 @@ __all__ = [
     "separation",
     "settle",
     "shock_places",
+    "shop_archive",
     "since",
     "slack",
+    "slips",
     "spaced",
     "split",
     "starting_design",
@@ -360,6 +410,7 @@ __all__ = [
     "tolerance_said",
     "truck_data",
     "truck_from",
+    "tube_that_holds",
     "tubes",
     "turn_by",
     "typical_jobs",

@@ -42,7 +42,10 @@ from oak_lever.api import (
     baseline,
     clearances,
     cures,
+    cut,
+    cut_said,
     cycle,
+    files_of,
     find,
     findings_on,
     fit_said,
@@ -52,6 +55,7 @@ from oak_lever.api import (
     loads_said,
     read_design,
     read_fit,
+    read_stock,
     read_truck,
     reckoned,
     school_says,
@@ -82,6 +86,9 @@ def main(arguments: Sequence[str] | None = None) -> int:
                 line = _tame(f"oak-lever: {name}: {' '.join(str(fault).split())}")
                 print(_plain(line, sys.stderr), file=sys.stderr)
         return REFUSED
+    except OSError as error:
+        print(_plain(_tame(f"oak-lever: not written: {error}"), sys.stderr), file=sys.stderr)
+        return NOT_WRITTEN
     return _write(said)
 
 
@@ -167,6 +174,12 @@ def _parser() -> argparse.ArgumentParser:
     _takes_design(loading)
     loading.add_argument("--json", action="store_true", help="one JSON object with every force and factor")
     loading.set_defaults(run=_loads)
+    cutting = commands.add_parser("cut", help="what bars and brackets are cut from, and the files for the shop")
+    _takes_design(cutting)
+    cutting.add_argument("--json", action="store_true", help="one JSON object with every bar and plate")
+    cutting.add_argument("--stock", metavar="STOCK.json", help="tubes and sheets to cut from; - reads standard input")
+    cutting.add_argument("--out", metavar="DIR", help="write drawings, patterns and the list there")
+    cutting.set_defaults(run=_cut)
     fitting = commands.add_parser("fit", help="where mounts came to stand by a fit-up log, and what the axle then does")
     _takes_design(fitting)
     fitting.add_argument("log", metavar="FIT.json", help="a fit-up log; - reads standard input")
@@ -339,9 +352,31 @@ def _loads(asked: argparse.Namespace) -> str:
     return _object(found.data()) if asked.json else _lines(loads_said(found))
 
 
-def _fit(asked: argparse.Namespace) -> str:
-    if asked.design == asked.log == "-":
+def _one_from_input(one: str, other: str | None) -> None:
+    if one == other == "-":
         raise _Faulty([("-", Refused([Fault("", "standard input holds one file; give the other by its name")]))])
+
+
+def _cut(asked: argparse.Namespace) -> str:
+    _one_from_input(asked.design, asked.stock)
+    design = _design(asked.design)
+    try:
+        stock = read_stock(_file(asked.stock)) if asked.stock else None
+    except Refused as refusal:
+        raise _Faulty([(asked.stock, refusal)]) from None
+    found = cut(design, stock)
+    if found.faults:
+        raise _Faulty([(asked.design, Refused(list(found.faults)))])
+    if asked.out is not None:
+        folder = Path(asked.out)
+        folder.mkdir(parents=True, exist_ok=True)
+        for name, what in files_of(design, found).items():
+            (folder / name).write_bytes(what)
+    return _object(found.data()) if asked.json else _lines(cut_said(found))
+
+
+def _fit(asked: argparse.Namespace) -> str:
+    _one_from_input(asked.design, asked.log)
     design = _design(asked.design)
     try:
         log = read_fit(_file(asked.log), design)

@@ -11,10 +11,11 @@ from designs import DEMO, changed, moved, run
 from random_designs import random_designs
 
 from oak_lever.api import Design, Refused, cycle, fitted, read_design, read_fit
+from oak_lever.design.fit import FitLog
 from oak_lever.design.gallery import LAYOUTS, layout
 from oak_lever.fit_up.as_built import as_built
 from oak_lever.fit_up.fitted import FIGURES
-from oak_lever.fit_up.readings import FitLog, bar_names
+from oak_lever.fit_up.readings import bar_names
 from oak_lever.motion.mechanism import mechanism_of
 from oak_lever.motion.trace import rotations
 from oak_lever.move.coordinates import spots

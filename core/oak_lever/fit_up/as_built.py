@@ -10,8 +10,9 @@ from math import asin, cos, radians, sin, sqrt
 
 import numpy as np
 
+from oak_lever.design.fit import Along, Apart, FitLog, FitPose
 from oak_lever.design.types import Design
-from oak_lever.fit_up.readings import Along, Apart, FitLog, FitPose, in_mm
+from oak_lever.fit_up.readings import in_mm
 from oak_lever.motion.mechanism import Floats, mechanism_of
 from oak_lever.motion.trace import rotations
 from oak_lever.move.coordinates import spots

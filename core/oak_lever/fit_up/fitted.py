@@ -5,12 +5,13 @@ from typing import Any
 
 import numpy as np
 
+from oak_lever.design.fit import FitLog, Long
 from oak_lever.design.links import Mount, RadiusArm, Watts
 from oak_lever.design.loads import per_turn
 from oak_lever.design.types import Design
 from oak_lever.figures.rows import ROW_OF, setting_of, table
 from oak_lever.fit_up.as_built import SURE_MM, AsBuilt, Suspect, as_built
-from oak_lever.fit_up.readings import FitLog, Long, bar_names, in_mm
+from oak_lever.fit_up.readings import bar_names, in_mm
 from oak_lever.motion.mechanism import Floats, mechanism_of
 from oak_lever.motion.trace import RIDE, Traced, trace
 from oak_lever.weigh_up.kept import kept_poses
@@ -107,9 +108,14 @@ def _lengths(design: Design, log: FitLog, at: Floats) -> dict[str, BarLength]:
         read = [in_mm(r)[0] for r in log.readings if isinstance(r, Long) and r.of == name and not r.left_out]
         designed, needed = spans[name]
         made = sum(read) / len(read) if read else designed
-        turn = per_turn(design.joints, [mount.joint for mount in _mounts_of(design, name)])
+        turn = per_turn(design.joints, joints_of(design, name))
         found[name] = BarLength(designed, made, needed, (needed - made) / turn if turn else None)
     return found
+
+
+def joints_of(design: Design, name: str) -> list[str | None]:
+    """The entries of the joint catalog at a bar's two ends."""
+    return [mount.joint for mount in _mounts_of(design, name)]
 
 
 def _mounts_of(design: Design, name: str) -> tuple[Mount, Mount]:

@@ -1,80 +1,16 @@
 """The fit-up log: readings of mounts and bars at the truck, read and refused."""
 
 from collections.abc import Iterator
-from typing import Annotated, Any, Literal
-
-from pydantic import Field
+from typing import Any
 
 from oak_lever.design.faults import Fault, Refused, not_finite, parse, too_deep, validated
+from oak_lever.design.fit import Apart, FitLog, FitRecord, Long
 from oak_lever.design.parts import bars_of, parts_of
 from oak_lever.design.types import Design
-from oak_lever.design.values import Mm, Name, Notes, Number, Part, Reach
 from oak_lever.units import MM_PER_INCH
 
 SIGMA_MM = 1.5
 """One standard deviation of a reading that says none."""
-LengthUnit = Literal["mm", "in"]
-
-
-class FitReading(Part):
-    """What was read. `sigma`: one standard deviation in its unit; `left_out`: kept, not used."""
-
-    id: Name
-    of: Name
-    unit: LengthUnit
-    sigma: Annotated[Number, Field(gt=0, le=1e6)] | None = None
-    left_out: bool = False
-    by: str | None = None
-    at: str | None = None
-    note: str | None = None
-
-
-class Along(FitReading):
-    """How high off the floor, how far ahead of the design's axle center, or how far left of the centerline a mount is,
-    the chassis blocked at ride height."""
-
-    kind: Literal["height", "ahead", "left"]
-    value: Mm
-
-
-class Apart(FitReading):
-    """Between two mounts, straight."""
-
-    kind: Literal["distance"]
-    to: Name
-    value: Reach
-
-
-class Long(FitReading):
-    """A bar's length, center to center, as made."""
-
-    kind: Literal["length"]
-    value: Reach
-
-
-AnyFitReading = Annotated[Along | Apart | Long, Field(discriminator="kind")]
-
-
-class FitPose(Part):
-    """How the axle stood when its mounts were measured: as the rows of the cycle say it."""
-
-    axle_x: Mm = 0.0
-    axle_y: Mm = 0.0
-    travel: Mm = 0.0
-    articulation: Annotated[Number, Field(gt=-90, lt=90)] = 0.0
-    pinion_change: Annotated[Number, Field(gt=-90, lt=90)] = 0.0
-    yaw: Annotated[Number, Field(gt=-90, lt=90)] = 0.0
-
-
-class FitLog(Part):
-    """A log of one design's fit-up."""
-
-    format: Literal["oak-lever-fit"]
-    version: Literal[1]
-    name: Annotated[str, Field(max_length=200)] = ""
-    notes: Notes = ""
-    readings: Annotated[tuple[AnyFitReading, ...], Field(max_length=5000)]
-    pose: FitPose = Field(default_factory=FitPose)
 
 
 def read_fit(text: str | bytes, design: Design) -> FitLog:
@@ -93,6 +29,29 @@ def read_fit(text: str | bytes, design: Design) -> FitLog:
     if faults:
         raise Refused(faults)
     return log
+
+
+def fit_record_from(data: Any) -> FitRecord:
+    """What is kept of a fit-up, from plain JSON values.
+
+    Raises:
+        Refused: with every fault found.
+    """
+    return validated(FitRecord, data, list(not_finite(data, "")))
+
+
+def log_of(record: FitRecord, design: Design) -> tuple[FitLog, dict[str, str]]:
+    """The log of a design in what is kept beside its truck, and its readings of what this design has not, each with
+    why; they stay kept."""
+    every = FitLog(
+        format="oak-lever-fit", version=1, name=design.name, readings=record.readings, pose=record.pose
+    )  # fmt: skip
+    strange: dict[str, str] = {}
+    for fault in _between(every, design):
+        place = int(fault.path.removeprefix("readings[").partition("]")[0])
+        strange.setdefault(record.readings[place].id, fault.message)
+    own = tuple(one for n, one in enumerate(record.readings) if one.id not in strange)
+    return every.model_copy(update={"readings": own}), strange
 
 
 def bar_names(design: Design) -> list[str]:

@@ -9,6 +9,7 @@ from typing import Annotated, Literal
 from pydantic import Field
 
 from oak_lever.design.axle import Rails
+from oak_lever.design.fit import FitRecord
 from oak_lever.design.room import Room
 from oak_lever.design.types import Use
 from oak_lever.design.values import Bands, Kg, Mm, Name, Notes, Number, Part, Point, Reach, Share, Size
@@ -164,8 +165,18 @@ class Job(Part):
     done: bool = False
 
 
+class Choice(Part):
+    """Which design of an axle is to be built, by its name; why, by whom, and when."""
+
+    design: Name
+    reason: Annotated[str, Field(min_length=1, max_length=2000)]
+    by: Annotated[str, Field(max_length=200)] = ""
+    at: Annotated[str, Field(max_length=40)] = ""
+
+
 class Truck(Part):
-    """One truck: the figures in force, where each comes from (a path without a source is guessed), its readings."""
+    """One truck: the figures in force, where each comes from (a path without a source is guessed), its readings; of
+    each axle which design is to be built, and how far its fit-up has come."""
 
     format: Literal["oak-lever-truck"]
     version: Literal[1]
@@ -184,3 +195,5 @@ class Truck(Part):
     cases: Annotated[tuple[Case, ...], Field(max_length=100)] = ()
     targets: Annotated[dict[Name, Target], Field(max_length=100)] = Field(default_factory=dict)
     jobs: Annotated[tuple[Job, ...], Field(max_length=500)] = ()
+    fit_up: dict[End, FitRecord] | None = None
+    choices: dict[End, Choice] | None = None
