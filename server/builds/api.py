@@ -306,6 +306,13 @@ def shop_drawing(
     return _file(said.body, said.media, answers.file_name(head.name, head.number, kind), "inline")
 
 
+@api.get("designs/{int:design_id}/shop.zip", response={200: None, **REFUSED, **GONE}, operation_id="shop_files")
+def shop_files(request: HttpRequest, design_id: int, units: Units = "in16", paper: Paper = "a4") -> HttpResponse:
+    head = actions.live(design_id).head()
+    said = run(request, "shop", {**answers.sheet_question(head), "units": units, "paper": paper})
+    return _file(said.body, said.media, answers.file_name(head.name, head.number, "zip"))
+
+
 @api.get("designs/{int:design_id}/cycle.csv", response={200: None, **GONE}, operation_id="cycle_rows")
 def cycle_rows(request: HttpRequest, design_id: int) -> HttpResponse:
     head = actions.live(design_id).head()

@@ -130,7 +130,7 @@ def logged(get_response: Callable[[HttpRequest], HttpResponse]) -> Callable[[Htt
 
 def _served_page() -> str:
     """What tells this built page from another, for tabs that still have an older one; empty where none is built."""
-    built = settings.WHITENOISE_ROOT / "index.html"
+    built = settings.PAGE / "index.html"
     return hashlib.sha256(built.read_bytes()).hexdigest()[:12] if built.is_file() else ""
 
 

@@ -19,7 +19,7 @@ def contract(request: HttpRequest) -> HttpResponse | FileResponse:
 def page(request: HttpRequest) -> HttpResponse | FileResponse:
     if request.method != "GET":
         return HttpResponseNotAllowed(["GET"])
-    built = settings.WHITENOISE_ROOT / "index.html"
+    built = settings.PAGE / "index.html"
     if not built.is_file():
         return HttpResponse("The page is not built yet: run make build.", status=503, content_type="text/plain")
     return FileResponse(built.open("rb"), content_type="text/html; charset=utf-8")

@@ -41,7 +41,7 @@ class Command(BaseCommand):
         parser.add_argument("--demo", action="store_true", help="load the demo builds first")
 
     def handle(self, *args: Any, host: str, port: int, demo: bool, **options: Any) -> None:
-        if not (settings.WHITENOISE_ROOT / "index.html").is_file():
+        if not (settings.PAGE / "index.html").is_file():
             raise CommandError("The page is not built yet: run make build.")
         for ending in (signal.SIGINT, signal.SIGTERM):  # also where a shell started us with interrupts ignored
             signal.signal(ending, signal.default_int_handler)

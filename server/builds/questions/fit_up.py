@@ -1,0 +1,95 @@
+"""Fit-up: where mounts came to stand, what the axle then does, and what to correct. Lengths mm, angles degrees."""
+
+from typing import Annotated, Any
+
+from builds.questions.asking import Document, Payload, Unchecked, question
+from oak_lever.api import (
+    Corrections,
+    FitRecord,
+    NextReading,
+    as_built,
+    corrections,
+    design_from,
+    fit_record_from,
+    fitted,
+    log_of,
+    next_reading,
+    slips,
+)
+
+Record = Annotated[FitRecord, Unchecked(FitRecord)]
+
+
+class FitIn(Payload):
+    """What do these readings say of the axle as it was built?"""
+
+    document: Document
+    record: Record
+
+
+class MountOut(Payload):
+    """A mount as built: where, how far off the design, how sure, mm; whether anything was read that says so."""
+
+    mount: str
+    at: tuple[float, float, float]
+    off: tuple[float, float, float]
+    sigma: tuple[float, float, float]
+    measured: bool
+
+
+class LengthOut(Payload):
+    """A bar's length: designed, as made, needed for the axle to stand as drawn, and the turns from one to the other."""
+
+    bar: str
+    designed: float
+    made: float
+    needed: float
+    turns: float | None
+
+
+class SuspectOut(Payload):
+    """A reading that does not fit, by so many of its sigmas, and the slip that would explain it."""
+
+    reading: str
+    off: float
+    why: str | None
+
+
+class FitOut(Payload):
+    """Mounts, bars, what does not fit; the axle at ride designed and as built; what to correct; what to read next; and
+    readings of what this design has not."""
+
+    mounts: list[MountOut]
+    lengths: list[LengthOut]
+    suspects: list[SuspectOut]
+    designed: dict[str, float | None] | None
+    as_made: dict[str, float | None] | None
+    corrections: Corrections
+    next: NextReading | None
+    strange: dict[str, str]
+
+
+@question("fit", FitOut, "result")
+def fit(asked: FitIn) -> Any:
+    design = design_from(asked.document)
+    log, strange = log_of(fit_record_from(asked.record), design)
+    built = as_built(design, log)
+    found = fitted(design, log)
+    whys = slips(design, log, [one.reading for one in found.suspect][:_MOST_WHYS])
+    return {
+        "mounts": [
+            {"mount": name, "at": one.at, "off": one.off, "sigma": one.sigma, "measured": one.measured}
+            for name, one in found.mounts.items()
+        ],
+        "lengths": [{"bar": name, **vars(one)} for name, one in found.lengths.items()],
+        "suspects": [{"reading": o.reading, "off": o.off, "why": whys.get(o.reading)} for o in found.suspect],
+        "designed": found.designed,
+        "as_made": found.as_made,
+        "corrections": corrections(design, log, built, found),
+        "next": next_reading(design, log, built),
+        "strange": strange,
+    }
+
+
+_MOST_WHYS = 5
+"""Readings that are explained: of more that do not fit, the worst are taken again first."""

@@ -1,0 +1,232 @@
+"""What parts carry, and what they are cut from. Millimeters, newtons, kilograms."""
+
+from typing import Annotated, Any
+
+from pydantic import Field
+
+from builds.questions.asking import Document, Done, Named, Payload, job, question
+from oak_lever.api import (
+    ENDS,
+    STEELS,
+    Bend,
+    CutBar,
+    Fault,
+    Holds,
+    Item,
+    Nest,
+    Paper,
+    PartLoads,
+    Plate,
+    Push,
+    Refused,
+    Stock,
+    Titles,
+    Units,
+    case_words,
+    cut,
+    design_from,
+    part_loads,
+    parts_list,
+    reckoned,
+    shop_archive,
+    tube_that_holds,
+)
+
+Xy = tuple[float, float]
+_OFF_MM = 0.05
+"""Outlines for the screen are within this of true."""
+
+
+class CaseOut(Payload):
+    """A load case: its pose, and every force to draw; where nothing balances there is none."""
+
+    id: str
+    words: str
+    travel: float
+    articulation: float
+    abuse: bool
+    balanced: bool
+    bind: float | None
+    springs: dict[str, float] | None
+    pushes: list[Push]
+
+
+class LoadsIn(Payload):
+    """What does every part carry in every load case?"""
+
+    document: Document
+
+
+class LoadsOut(Payload):
+    """Every case, and every part with its factors, the gravest first."""
+
+    cases: list[CaseOut]
+    parts: list[PartLoads]
+
+
+@question("loads", LoadsOut, "result")
+def loads(asked: LoadsIn) -> Any:
+    design = design_from(asked.document)
+    found = reckoned(design)
+    cases = [
+        {
+            "id": one.case.id,
+            "words": case_words(one.case.id),
+            "travel": one.case.travel,
+            "articulation": one.case.articulation,
+            "abuse": one.case.abuse,
+            "balanced": one.forces is not None,
+            "bind": one.bind,
+            "springs": one.springs,
+            "pushes": one.pushes,
+        }
+        for one in found.cases
+    ]
+    return {"cases": cases, "parts": part_loads(design, found)}
+
+
+class TubeIn(Payload):
+    """Which is the lightest tube for this part that meets every case?"""
+
+    document: Document
+    part: Named
+
+
+@question("loads/tube", Holds | None, name="tube_that_holds")
+def lightest_tube(asked: TubeIn) -> Any:
+    return tube_that_holds(design_from(asked.document), asked.part)
+
+
+class PlateOut(Payload):
+    """A plate: its outline and holes in its own axes (u, v, diameter), and these axes in the chassis at ride."""
+
+    part: str
+    thickness: float
+    outline: list[Xy]
+    holes: list[tuple[float, float, float]]
+    area: float
+    wrap: float | None
+    mass: float
+    same_as: str | None
+    origin: tuple[float, float, float]
+    u: tuple[float, float, float]
+    v: tuple[float, float, float]
+
+
+class BarOut(Payload):
+    """A bar as it is made; None where it is not known how an end is made."""
+
+    id: str
+    center_to_center: float
+    developed: float
+    cut_length: float | None
+    stock_length: float | None
+    adjust: tuple[float, float] | None
+    per_turn: float | None
+    hands: dict[str, str | None]
+    bends: list[Bend]
+    last_straight: float
+    mass: float | None
+    diameter: float
+    wall: float
+    ends: tuple[str | None, str | None]
+    guessed: bool
+
+
+class BracketOut(Payload):
+    """A bracket that can be made: between its plates `gap`, and over all `grip`."""
+
+    id: str
+    gap: float
+    grip: float
+    bolt: float
+    mounts: list[str]
+    plates: list[PlateOut]
+
+
+class FaultOut(Payload):
+    """What can't be made as drawn: where in the file, and why."""
+
+    path: str
+    message: str
+
+
+class CutIn(Payload):
+    """What are this design's bars and brackets cut from, of that stock?"""
+
+    document: Document
+    stock: Annotated[dict[str, Any] | None, Field(default=None)]
+
+
+class CutOut(Payload):
+    """Bars and brackets that can be made, what is wrong with the others, the list, and the nest on the stock; and the
+    generic ends and steels that a design may take over."""
+
+    bars: list[BarOut]
+    brackets: list[BracketOut]
+    faults: list[FaultOut]
+    items: list[Item]
+    nest: Nest | None
+    ends: dict[str, dict[str, Any]]
+    steels: dict[str, dict[str, Any]]
+
+
+@question("cut", CutOut, "result")
+def cut_from(asked: CutIn) -> Any:
+    design = design_from(asked.document)
+    stock = None
+    if asked.stock is not None:
+        try:
+            stock = Stock.model_validate(asked.stock)
+        except ValueError as error:
+            raise Refused([Fault("stock", "can't be read; check sizes and counts")]) from error
+    made = cut(design, stock)
+    brackets = [
+        {
+            "id": one.id,
+            "gap": one.gap,
+            "grip": one.grip,
+            "bolt": one.bolt,
+            "mounts": one.mounts,
+            "plates": [_plate(plate) for plate in one.plates],
+        }
+        for one in made.brackets
+    ]
+    faults = [{"path": one.path, "message": one.message} for one in made.faults]
+    items = parts_list(design, made)
+    bars = [_bar(one) for one in made.bars]
+    return {
+        "bars": bars,
+        "brackets": brackets,
+        "faults": faults,
+        "items": items,
+        "nest": made.nest,
+        "ends": {name: kind.model_dump(mode="json", by_alias=True, exclude_none=True) for name, kind in ENDS.items()},
+        "steels": {name: steel.model_dump(mode="json", by_alias=True) for name, steel in STEELS.items()},
+    }
+
+
+def _bar(bar: CutBar) -> dict[str, Any]:
+    of = {"diameter": bar.tube.diameter, "wall": bar.tube.wall, "ends": bar.ends, "guessed": bar.guessed}
+    return bar.data() | {"bends": bar.bends} | of
+
+
+def _plate(plate: Plate) -> dict[str, Any]:
+    return {
+        "part": plate.part,
+        "thickness": plate.thickness,
+        "outline": plate.outline.points(_OFF_MM),
+        "holes": plate.holes,
+        "area": plate.area,
+        "wrap": plate.wrap,
+        "mass": plate.mass,
+        "same_as": plate.same_as,
+        "origin": plate.origin,
+        "u": plate.u,
+        "v": plate.v,
+    }
+
+
+@job("shop")
+def shop(document: Any, titles: Titles, units: Units, paper: Paper) -> Done:
+    return Done(200, shop_archive(design_from(document), titles, units, paper), "application/zip")

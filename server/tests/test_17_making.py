@@ -1,0 +1,92 @@
+"""What parts carry and are cut from, over the API, and the archive of a stored design."""
+
+import io
+import json
+import zipfile
+from typing import Any
+
+import pytest
+from speaking import TENDER, Caller
+
+pytestmark = pytest.mark.django_db
+DOCUMENT = json.loads(TENDER)
+ROD = {
+    "limit": 28, "give": 0, "width": 57.0, "bolt": 12.7,
+    "end": {"kind": "threaded", "shank": 73, "shoulder": 22, "nut": 11, "least_in": 24, "pitch": 1.5875},
+}  # fmt: skip
+
+
+def made() -> Any:
+    """The tender with rod ends on everything and a bracket on each lower's axle mount, one of which can't be made."""
+    document = json.loads(TENDER)
+    document["joints"] = {"rod": ROD}
+    for link in document["links"]:
+        link["axle"]["joint"] = link["frame"]["joint"] = "rod"
+    plain = {"base": {"kind": "tube"}, "plate": 6.35}
+    document["brackets"] = [
+        {"id": "b1", "mounts": ["lower-left.axle"], "edge": 22.0, **plain},
+        {"id": "b2", "mounts": ["lower-right.axle"], "edge": 5.0, **plain},
+    ]
+    return document
+
+
+def test_loads_say_every_case_and_part(call: Caller) -> None:
+    status, said = call("POST", "/api/loads", {"document": DOCUMENT})
+    assert status == 200
+    assert [one["id"] for one in said["cases"]][:3] == ["static", "launch", "reverse"]
+    assert {one["part"] for one in said["parts"]} == {link["id"] for link in DOCUMENT["links"]}
+    launch = next(one for one in said["cases"] if one["id"] == "launch")
+    assert {push["on"] for push in launch["pushes"]} == {"axle", "frame"}
+    status, tube = call("POST", "/api/loads/tube", {"document": DOCUMENT, "part": "lower-left"})
+    assert (status, tube["factor"] >= tube["wanted"]) == (200, True)
+    assert call("POST", "/api/loads/tube", {"document": DOCUMENT, "part": "nobody"}) == (200, None)
+
+
+def test_what_can_be_cut_is_cut_and_what_cannot_is_told(call: Caller) -> None:
+    stock = {"tubes": [{"diameter": 50.8, "wall": 6.35, "length": 6000.0, "count": 2}], "plates": []}
+    status, said = call("POST", "/api/cut", {"document": made(), "stock": stock})
+    assert status == 200
+    assert [one["id"] for one in said["brackets"]] == ["b1"]
+    assert [one["path"] for one in said["faults"]] == ["brackets[1].edge"]
+    assert all(bar["cut_length"] for bar in said["bars"])
+    assert said["nest"]["bars"]
+    assert {part for part, _ in said["nest"]["left_over"]} == {"b1-1", "b1-2"}
+    assert "rod_end_19" in said["ends"]
+    status, said = call("POST", "/api/cut", {"document": made(), "stock": {"kerf": "much"}})
+    assert (status, "stock" in said["message"]) == (422, True)
+
+
+def test_the_archive_is_of_the_stored_revision(call: Caller, design: int) -> None:
+    head = call("GET", "/api/designs/{design_id}", design_id=design)[1]
+    answer = call.client.get(f"/api/designs/{design}/shop.zip?units=mm&paper=letter")
+    assert (answer.status_code, answer["Content-Type"]) == (200, "application/zip")
+    assert f"-r{head['number']}.zip" in answer["Content-Disposition"]
+    with zipfile.ZipFile(io.BytesIO(answer.content)) as archive:
+        assert f"Revision {head['number']}" in archive.read("contents.txt").decode()
+    assert call.client.get("/api/designs/999/shop.zip").status_code == 404
+
+
+def test_a_fit_up_is_kept_beside_its_truck_and_worked_out(call: Caller, design: int) -> None:
+    head = call("GET", "/api/designs/{design_id}", design_id=design)[1]
+    truck = call("GET", "/api/builds/{build_id}/truck", build_id=head["build"])[1]
+    readings = [
+        {"id": "r1", "kind": "ahead", "of": "upper-left.frame", "value": 36.0, "unit": "in"},
+        {"id": "r2", "kind": "height", "of": "gone.frame", "value": 24.0, "unit": "in"},
+    ]
+    record = {"readings": readings, "gates": [{"gate": "tacked", "result": "reason", "reason": "Trailer only"}]}
+    document = {**truck["document"], "fit_up": {"rear": record}}
+    body = {"base": truck["number"], "document": document}
+    status, stored = call("POST", "/api/builds/{build_id}/truck/revisions", body, build_id=head["build"])
+    assert (status, stored["document"]["fit_up"]["rear"]) == (201, record)
+    status, said = call("POST", "/api/fit", {"document": head["document"], "record": record})
+    assert status == 200
+    assert [one["mount"] for one in said["mounts"] if one["measured"]] == ["upper-left.frame"]
+    assert list(said["strange"]) == ["r2"]
+    assert not said["corrections"]["inside"]
+    assert said["next"]["of"]
+    record["gates"] = [{"gate": "blessed", "result": "passed"}]
+    status, refused = call(
+        "POST", "/api/builds/{build_id}/truck/revisions", {**body, "base": stored["number"]}, build_id=head["build"]
+    )
+    assert (status, "gates[0].gate" in refused["message"]) == (422, True)
+    assert call("POST", "/api/fit", {"document": head["document"], "record": {"readings": 5}})[0] == 422
