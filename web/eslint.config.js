@@ -11,7 +11,17 @@ const FLOORS = [
   ["state"],
   ["panels"],
   ["frame"],
-  ["areas/corners", "areas/cycle", "areas/home", "areas/links", "areas/room", "areas/truck"],
+  [
+    "areas/corners",
+    "areas/cut",
+    "areas/cycle",
+    "areas/fitup",
+    "areas/home",
+    "areas/links",
+    "areas/room",
+    "areas/truck",
+    "areas/weigh",
+  ],
 ];
 
 /** What each room may not import, and why. */

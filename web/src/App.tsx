@@ -21,7 +21,8 @@ import { GlobalStyle } from "./ui/theme";
 
 const Cycle = lazy(async () => ({ default: (await import("./areas/cycle/Cycle")).Cycle }));
 const Corners = lazy(async () => ({ default: (await import("./areas/corners/Corners")).Corners }));
-
+const CutSheet = lazy(async () => ({ default: (await import("./areas/cut/CutSheet")).CutSheet }));
+const FitUp = lazy(async () => ({ default: (await import("./areas/fitup/FitUp")).FitUp }));
 const Weigh = lazy(async () => ({ default: (await import("./areas/weigh/Weigh")).Weigh }));
 
 const Nothing = styled.main`
@@ -89,6 +90,8 @@ export function App() {
                 <Route path="cycle" element={<Later of={<Cycle />} />} />
                 <Route path="corners" element={<Later of={<Corners />} />} />
                 <Route path="weigh" element={<Later of={<Weigh />} />} />
+                <Route path="cut" element={<Later of={<CutSheet />} />} />
+                <Route path="fit-up" element={<Later of={<FitUp />} />} />
                 <Route path="truck" element={<Truck />} />
               </Route>
               <Route path="*" element={<Nowhere />} />

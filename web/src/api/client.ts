@@ -142,6 +142,14 @@ export const server = {
     call<Schemas["Beside"]>("POST", "/api/beside", {}, body, signal),
   outcomes: (body: Schemas["OutcomesIn"], signal?: AbortSignal) =>
     call<Schemas["Outcomes"]>("POST", "/api/outcomes", {}, body, signal),
+  loads: (body: Schemas["LoadsIn"], signal?: AbortSignal) =>
+    call<Schemas["LoadsOut"]>("POST", "/api/loads", {}, body, signal),
+  tubeThatHolds: (body: Schemas["TubeIn"], signal?: AbortSignal) =>
+    call<Schemas["Holds"] | null>("POST", "/api/loads/tube", {}, body, signal),
+  cut: (body: Schemas["CutIn"], signal?: AbortSignal) =>
+    call<Schemas["CutOut"]>("POST", "/api/cut", {}, body, signal),
+  fit: (body: Schemas["FitIn"], signal?: AbortSignal) =>
+    call<Schemas["FitOut"]>("POST", "/api/fit", {}, body, signal),
   beginWork: (path: LongPath, body: unknown) =>
     call<Schemas["BegunOut"]>("POST", `/api/work/${path}`, {}, body),
   lookAtWork: <T>(path: LongPath, number: string) =>

@@ -12,7 +12,7 @@ import { usePreferences } from "../state/preferences";
 const Bar = styled.header`
   display: flex;
   align-items: center;
-  gap: 0.75rem;
+  gap: 0.5rem;
   padding: 0.25rem 0.75rem;
   border-bottom: 1px solid var(--hair);
   min-height: 3.125rem;
@@ -37,7 +37,7 @@ const Bar = styled.header`
     text-decoration: underline;
   }
   button {
-    padding-inline: 0.5625rem;
+    padding-inline: 0.4375rem;
   }
   nav {
     display: flex;
@@ -46,7 +46,7 @@ const Bar = styled.header`
     overflow: hidden;
   }
   nav a {
-    padding: 4px 0.625rem;
+    padding: 4px 0.4375rem;
     font-weight: 400;
     background: var(--sheet);
     min-height: calc(var(--touch) - 2px);
@@ -170,6 +170,8 @@ const AREAS = [
   ["cycle", "Cycle"],
   ["corners", "Corners"],
   ["weigh", "Weigh up"],
+  ["cut", "Cut sheet"],
+  ["fit-up", "Fit-up"],
 ] as const;
 
 /** The areas of the open design that stand on the floor. */

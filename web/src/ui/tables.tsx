@@ -32,11 +32,11 @@ export function FigureTable({ head, rows }: { head: string[]; rows: ReactNode[][
     <table>
       <thead>
         <tr>
-          {head.map((name) =>
+          {head.map((name, n) =>
             name === "" ? (
-              <td key={name} />
+              <td key={n} />
             ) : (
-              <th key={name} scope="col">
+              <th key={n} scope="col">
                 {name}
               </th>
             ),

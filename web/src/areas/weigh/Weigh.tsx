@@ -13,6 +13,7 @@ import { usePreferences } from "../../state/preferences";
 import { useSolver } from "../../state/solver";
 import type { Units } from "../../units/tape";
 import { Beside } from "./Beside";
+import { BuildThis } from "./BuildThis";
 import { Finder } from "./Finder";
 import { Holes } from "./Holes";
 import { Tolerance } from "./Tolerance";
@@ -73,6 +74,7 @@ function OpenWeigh({ id, document }: { id: number; document: Document }) {
           </TabList>
           <TabPanel id="beside" className="panel">
             <Beside {...shown} />
+            <BuildThis document={document} />
           </TabPanel>
           <TabPanel id="holes" className="panel">
             <Holes {...shown} />

@@ -8,7 +8,9 @@ import { useDesign } from "../../state/design";
 import { useTruck } from "../../state/truck";
 import { clear, find, press, said, settle, shown, submit, type } from "../../testing/screen";
 import { lastOf, ok, refused, serve } from "../../testing/server";
+import { OtherToBuild } from "../../panels/ToBuild";
 import { Beside } from "./Beside";
+import { BuildThis } from "./BuildThis";
 import { Finder } from "./Finder";
 import { Holes, inHoles, siteWords } from "./Holes";
 import { Tolerance } from "./Tolerance";
@@ -112,6 +114,44 @@ const MAP = {
   more: { site: 0, hole: 0, combination: 0, changed: { anti_squat: 35, ic_length: -100, pinion_range: 0.5 } },
   less: null,
 }; // prettier-ignore
+
+describe("build this one", () => {
+  const truck = { name: "Ghyll", choices: { front: { design: "Front one", reason: "it fits" } } };
+
+  it("marks the open design with its reason, leaves the other axle’s mark, and takes it off", async () => {
+    let stored: unknown = null;
+    open({});
+    const stand = (document: unknown) =>
+      useTruck.setState({
+        truck: { build: 3, document } as never,
+        edit: (next) => ((stored = next), Promise.resolve(true)),
+      });
+    stand(truck);
+    await area(() => <BuildThis document={special} />);
+    expect(said()).toContain("No design of this axle is marked yet");
+    await submit(find<HTMLFormElement>("form", "Build this one"));
+    expect(said()).toContain("Write down why this one.");
+    await type(find<HTMLInputElement>("label input"), "lightest that holds");
+    await submit(find<HTMLFormElement>("form", "Build this one"));
+    const choices = (stored as { choices: Record<string, { design: string; reason: string }> }).choices;
+    expect(choices["front"]!.design).toBe("Front one");
+    expect(choices["rear"]).toMatchObject({ design: special.name, reason: "lightest that holds" });
+    stand(stored);
+    await settle();
+    expect(said()).toContain("This one: lightest that holds");
+    await press("Take the mark off");
+    expect((stored as { choices: Record<string, unknown> }).choices["rear"]).toBeUndefined();
+  });
+
+  it("is said where another one is open", async () => {
+    open({});
+    useTruck.setState({
+      truck: { build: 3, document: { choices: { rear: { design: "Other", reason: "x" } } } } as never,
+    });
+    await area(() => <OtherToBuild document={special} />);
+    expect(said()).toContain(`Another one is marked to be built: Other. This is ${special.name}.`);
+  });
+});
 
 describe("holes", () => {
   it("puts the mounts of a site in a hole, the right one mirrored", () => {

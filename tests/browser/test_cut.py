@@ -1,0 +1,90 @@
+"""The Cut sheet area in the served page: loads, bars, brackets, and the archive for the shop; by keys too, with axe."""
+
+import io
+import json
+import re
+import zipfile
+
+import ezdxf
+import pytest
+from playwright.sync_api import Page, expect
+from shop import Server, axe_violations, until
+
+
+def tab(page: Page, name: str) -> None:
+    page.get_by_role("tab", name=name, exact=True).click()
+
+
+def pick(page: Page, list_name: str, option: str) -> None:
+    page.get_by_role("button", name=list_name).press("Enter")
+    page.get_by_role("option", name=option, exact=True).click()
+
+
+def test_a_weak_part_is_told_drawn_and_mended(server: Server, page: Page) -> None:
+    design = server.own_copy("fell-tender-rear")
+    stored = server.stored(design)
+    document = stored["document"]
+    for link in document["links"][:2]:
+        link["tube"] = {"diameter": 38.1, "wall": 4.78}
+    server.ask(
+        "POST",
+        f"/api/designs/{design}/revisions",
+        {"base": stored["number"], "truck": stored["truck"], "document": document},
+    )
+    page.goto(f"{server.url}/designs/{design}/cut")
+    weak = page.get_by_role("button", name=re.compile("Lower left link dropped on a rock"))
+    weak.press("Enter")
+    expect(page.get_by_role("region", name="Lower left link")).to_contain_text("Bending on a rock")
+    assert axe_violations(page) == []
+    page.get_by_role("button", name="Take that tube, and for its mirror image").press("Enter")
+    until(lambda: server.stored(design)["document"]["links"][1]["tube"]["diameter"] > 38.1)
+    rated = server.ask("POST", "/api/loads", {"document": server.stored(design)["document"]})["parts"]
+    assert all(one["severity"] == "consider" for one in rated)
+    pick(page, "Load case drawn", "Braking")
+    expect(page.get_by_role("region", name="Braking")).to_contain_text("pulled")
+
+
+@pytest.mark.parametrize("theme", ["light", "dark"])
+def test_from_a_design_to_an_archive(server: Server, page: Page, theme: str) -> None:
+    """Ends, brackets on tube and frame, stock; then every file, opened by others."""
+    page.set_viewport_size({"width": 768, "height": 1024} if theme == "dark" else {"width": 1280, "height": 800})
+    design = server.own_copy("fell-tender-rear")
+    page.goto(f"{server.url}/designs/{design}/cut")
+    if theme == "dark":
+        page.get_by_role("button", name="Dark").click()
+    tab(page, "Bars")
+    for bar in ("Lower left link", "Upper left link"):
+        page.get_by_role("button", name=re.compile(bar)).click()
+        pick(page, "End at the axle", "Bushed eye, sleeve 2-1/4 outside")
+        pick(page, "End at the frame", "Rod end, 1-1/4-12 thread, spaced")
+        expect(page.get_by_text("Threads: right at the frame.")).to_be_visible()
+        page.get_by_role("button", name=re.compile(bar)).click()
+    tab(page, "Brackets")
+    for mount, face in (
+        ("Lower left, axle end", "Saddles the axle tube"),
+        ("Lower left, frame end", "Hangs under a face"),
+    ):
+        pick(page, "Mount", mount)
+        pick(page, "Stands on", face)
+        page.get_by_role("button", name="Draw it").click()
+        page.locator("[data-bracket]").filter(has_text=mount).wait_for()
+    page.locator("[data-bracket=b1]").click()
+    expect(page.get_by_role("img", name="Plate b1-1")).to_be_visible()
+    assert axe_violations(page) == []
+    tab(page, "To the shop")
+    expect(page.get_by_role("img", name=re.compile("Sheet with b"))).to_be_visible()
+    expect(page.get_by_role("region", name="No place in stock")).to_have_count(0)
+    assert axe_violations(page) == []
+    until(lambda: len(server.stored(design)["document"].get("brackets") or []) == 4)
+    number = server.stored(design)["number"]
+    with page.expect_popup():
+        page.get_by_role("button", name="All files, patterns on Letter").click()
+    fetched = page.request.get(f"{server.url}/api/designs/{design}/shop.zip?units=in16&paper=letter")
+    assert fetched.ok
+    with zipfile.ZipFile(io.BytesIO(fetched.body())) as archive:
+        assert f"Revision {number}" in archive.read("contents.txt").decode()
+        assert json.loads(archive.read("design.json"))["name"] == server.stored(design)["document"]["name"]
+        plates = [name for name in archive.namelist() if re.fullmatch(r"b\d-\d\.dxf", name)]
+        assert len(plates) >= 3
+        drawing = ezdxf.read(io.StringIO(archive.read(plates[0]).decode()))  # type: ignore[attr-defined]
+        assert len(drawing.modelspace().query('LWPOLYLINE[layer=="cut"]')) == 1

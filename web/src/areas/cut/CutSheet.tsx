@@ -1,0 +1,102 @@
+/** The Cut sheet area: what parts carry, what bars and brackets are made of, and the files that go to the shop. */
+
+import { useState } from "react";
+import { Tab, TabList, TabPanel } from "react-aria-components";
+
+import type { Document } from "../../document/document";
+import { reachOf } from "../../document/room";
+import { FloorTabs } from "../../panels/FloorTabs";
+import { OnFloor } from "../../panels/OnFloor";
+import { OtherToBuild } from "../../panels/ToBuild";
+import { useDesign } from "../../state/design";
+import { useStanding } from "../../state/poses";
+import { usePreferences } from "../../state/preferences";
+import { useSolver } from "../../state/solver";
+import type { Units } from "../../units/tape";
+import { Bars } from "./Bars";
+import { Brackets } from "./Brackets";
+import { useForces } from "./forces";
+import { Loads } from "./Loads";
+import { usePlates } from "./plates";
+import { Shop } from "./Shop";
+
+export interface Shown {
+  id: number;
+  document: Document;
+  units: Units;
+}
+
+export function CutSheet() {
+  const document = useDesign((s) => s.document);
+  const id = useDesign((s) => s.stored?.design ?? 0);
+  return document && <OpenCutSheet key={id} id={id} document={document} />;
+}
+
+const TABS = [
+  ["loads", "Loads"],
+  ["bars", "Bars"],
+  ["brackets", "Brackets"],
+  ["shop", "To the shop"],
+] as const;
+
+function OpenCutSheet({ id, document }: { id: number; document: Document }) {
+  const units = usePreferences((s) => s.units);
+  const solved = useSolver((s) => s.solved);
+  const standing = useStanding(document, solved);
+  const [tab, setTab] = useState<string>("loads");
+  const forces = useForces(document, units, tab === "loads");
+  const plates = usePlates(document, standing, tab !== "loads");
+  const shown = { id, document, units };
+  return (
+    <OnFloor
+      {...{ document, standing }}
+      layers={tab === "loads" ? forces : plates}
+      far={reachOf(document)}
+      corner={
+        <div style={NOTE}>
+          <OtherToBuild document={document} />
+          <p>{NOTES[tab]}</p>
+        </div>
+      }
+      beside={
+        <FloorTabs
+          id="pane"
+          data-testid="cut"
+          selectedKey={tab}
+          onSelectionChange={(key) => setTab(String(key))}
+        >
+          <TabList className="tabs" aria-label="Cut sheet">
+            {TABS.map(([key, name]) => (
+              <Tab key={key} id={key} className="tab">
+                {name}
+              </Tab>
+            ))}
+          </TabList>
+          <TabPanel id="loads" className="panel">
+            <Loads {...shown} />
+          </TabPanel>
+          <TabPanel id="bars" className="panel">
+            <Bars {...shown} />
+          </TabPanel>
+          <TabPanel id="brackets" className="panel">
+            <Brackets {...shown} />
+          </TabPanel>
+          <TabPanel id="shop" className="panel">
+            <Shop {...shown} />
+          </TabPanel>
+        </FloorTabs>
+      }
+    />
+  );
+}
+
+const NOTE = { padding: "0.5rem 1rem", color: "var(--quiet)", fontSize: "0.875rem" };
+
+const NOTES: Record<string, string> = {
+  loads:
+    "Arrows to one scale: what the ground, the springs and each bar do to the axle, and what each bar does to the frame. Dashed: the bar is pressed. Full: it is pulled.",
+  bars: "A length is from joint center to joint center; what is cut is that less what both ends take up.",
+  brackets:
+    "Plates are drawn where they will stand, at their real size. They go with what they are welded to.",
+  shop: "An estimate from the figures entered, not an approval. Measure the bar on every print before you cut.",
+};

@@ -1,0 +1,287 @@
+import { act } from "react";
+import { afterEach, describe, expect, it, vi } from "vitest";
+
+import tender from "../../../../server/builds/demo/fell-tender-rear.json";
+import type { Schemas } from "../../api/client";
+import { type Document, spotsOf } from "../../document/document";
+import { useDesign } from "../../state/design";
+import { useScrub } from "../../state/scrub";
+import {
+  clear,
+  find,
+  pause,
+  press,
+  said,
+  settle,
+  shown,
+  submit,
+  type as typeInto,
+} from "../../testing/screen";
+import { lastOf, ok, refused, serve } from "../../testing/server";
+import { Bars } from "./Bars";
+import { Brackets } from "./Brackets";
+import { useCase } from "./forces";
+import { Loads } from "./Loads";
+import {
+  awayOf,
+  bracketAt,
+  faceOf,
+  withBracketAt,
+  withEnd,
+  withSizes,
+  sizesOf,
+  withTube,
+  tubeOf,
+} from "./making";
+import { spaceOf, stockFile, useStock } from "./plates";
+import { inUnits } from "./said";
+import { Shop } from "./Shop";
+
+const design = tender as unknown as Document;
+const spot = (name: string) => spotsOf(design).find((one) => one.name === name)!;
+
+let leave: (() => void) | null = null;
+
+function open(answers: Parameters<typeof serve>[0], document: Document = design) {
+  useDesign.setState({
+    stored: { design: 7, build: 3, build_name: "Fell tender", number: 4, truck: 1, stored_on: 1, stored_at: "2026-11-30T10:00:00Z", document },
+    document, draft: null, pending: null, past: [], future: [], sync: { state: "stored" },
+  } as never); // prettier-ignore
+  return serve({ "POST /api/cycle": () => refused("not here"), "POST /api/gaps": () => ok([]), ...answers });
+}
+
+async function area(what: Parameters<typeof shown>[0]) {
+  leave = (await shown(what)).leave;
+  await settle();
+}
+
+afterEach(() => {
+  leave?.();
+  leave = null;
+  clear();
+  localStorage.clear();
+  vi.unstubAllGlobals();
+});
+
+const field = (name: string) =>
+  [...document.querySelectorAll("label")]
+    .find(({ textContent }) => textContent.trim() === name)!
+    .querySelector("input")!;
+const type = (name: string, text: string) => typeInto(field(name), text);
+const submitted = (name: string) => submit(find<HTMLFormElement>("form", name));
+/** Choose in a list that opens, by the select that stands behind it for forms. */
+const choose = (name: string, option: string) =>
+  act(async () => {
+    const select = find(`button[aria-label="${name}"]`).parentElement!.querySelector("select")!;
+    select.value = [...select.options].find(({ textContent }) => textContent === option)!.value;
+    select.dispatchEvent(new Event("change", { bubbles: true }));
+    await pause();
+  });
+
+const now = () => useDesign.getState().document!;
+
+describe("what is changed in a design", () => {
+  const kind = { name: "Rod end", limit: 28, give: 0, width: 57, bolt: 12.7 } as never;
+
+  it("puts an end at a mount and its mirror image, and into the catalog", () => {
+    const changed = withEnd(design, spot("lower-left.axle"), "rod_end_19", kind);
+    const joints = ["lower-left", "lower-right"].map(
+      (id) => (changed.links.find((link) => link.id === id) as { axle: { joint?: string } }).axle.joint,
+    );
+    expect(joints).toEqual(["rod_end_19", "rod_end_19"]);
+    expect(changed.joints!["rod_end_19"]).toEqual(kind);
+  });
+
+  it("sizes a tube on both sides and leaves the others", () => {
+    const changed = withTube(design, "upper-left", { diameter: 44.45 });
+    expect(tubeOf(changed, "upper-right").diameter).toBe(44.45);
+    expect(tubeOf(changed, "lower-left")).toEqual(tubeOf(design, "lower-left"));
+  });
+
+  it("draws a bracket at both of a pair, on faces that mirror each other", () => {
+    const changed = withBracketAt(design, spot("upper-left.frame"), "0 -1 0");
+    expect(changed.brackets!.map(({ id, mounts }) => [id, mounts[0]])).toEqual([
+      ["b1", "upper-left.frame"],
+      ["b2", "upper-right.frame"],
+    ]);
+    expect(changed.brackets!.map(faceOf)).toEqual(["0 -1 0", "0 1 0"]);
+    expect(changed.brackets!.map((one) => awayOf(changed, one))).toEqual([50, 50]);
+    const moved = withSizes(changed, changed.brackets![0]!, {
+      ...sizesOf(changed, changed.brackets![0]!),
+      away: 62,
+      plate: 8,
+    });
+    expect(moved.brackets!.map((one) => [awayOf(moved, one), one.plate])).toEqual([
+      [62, 8],
+      [62, 8],
+    ]);
+    expect(withSizes(moved, moved.brackets![0]!, null).brackets).toEqual([]);
+  });
+
+  it("says a stock for every size of tube and plate", () => {
+    const changed = {
+      ...withTube(design, "upper-left", { diameter: 44.45, wall: 4.8 }),
+      brackets: [bracketAt(spot("lower-left.axle"), "tube", "b1")],
+    };
+    const file = stockFile(changed, useStock.getState().stock);
+    expect(file.tubes.map(({ diameter }) => diameter).sort()).toEqual([44.45, 50.8]);
+    expect(file.plates).toEqual([{ thickness: 6.35, size: [1219.2, 609.6], count: 1 }]);
+  });
+
+  it("has a plate’s points in space, and millimeters of words as the screen has them", () => {
+    const plate = { origin: [10, 20, 30], u: [1, 0, 0], v: [0, 0, 1] } as never;
+    expect(spaceOf(plate, [5, -7])).toEqual([15, 20, 23]);
+    expect(inUnits("it lies 25.4 mm off", "in16")).toBe("it lies 1 in off");
+    expect(inUnits("it lies 25.4 mm off", "mm")).toBe("it lies 25.4 mm off");
+  });
+});
+
+const factor = (what: string, value: number | null, severity: string, look_up: string | null = null) => ({
+  what, words: what, factor: value, wanted: 1.25, case: "landing", case_words: "landing on full bump", severity, look_up,
+}); // prettier-ignore
+const push = (on: string, at: number[], force: number[]) => ({ part: "lower-left", on, at, force });
+const LOADS = {
+  cases: [
+    { id: "launch", words: "launching", travel: 0, articulation: 0, abuse: false, balanced: true, bind: 0,
+      springs: { left: 4000, right: 4000 },
+      pushes: [push("axle", [0, 500, 400], [-9000, 0, 0]), push("frame", [900, 500, 400], [9000, 0, 0])] },
+    { id: "landing", words: "landing on full bump", travel: 120, articulation: 0, abuse: true, balanced: true, bind: 0,
+      springs: { left: -5, right: 4000 },
+      pushes: [push("axle", [0, 500, 400], [900, 0, 0]), push("frame", [900, 500, 400], [-900, 0, 0])] },
+    { id: "tow-hook", words: "tow-hook", travel: 0, articulation: 0, abuse: false, balanced: false, bind: null, springs: null, pushes: [] },
+  ],
+  parts: [
+    { part: "lower-left", words: "lower left link", severity: "stop", guessed: ["its tube is guessed: 50.8 mm by 6.35 mm"],
+      factors: [factor("yield", 0.4, "stop"), factor("joint_axle", null, "consider", "the axle joint's rating across its bolt")] },
+  ],
+}; // prettier-ignore
+
+describe("loads", () => {
+  it("says which part is weak and why, and takes the tube that would hold", async () => {
+    const asked = open({
+      "POST /api/loads": () => ok(LOADS),
+      "POST /api/loads/tube": () =>
+        ok({ diameter: 63.5, wall: 6.35, factor: 1.4, wanted: 1.25, case_words: "landing on full bump", mass: 1.2, nearer: 6.35 }),
+    }); // prettier-ignore
+    await area(<Loads id={7} document={design} units="in16" />);
+    expect(find("[data-part=lower-left]").textContent).toContain("0.4");
+    await press("Lower left link landing on full bump0.4");
+    await settle();
+    expect(said()).toContain("Its tube is guessed: 2 in by 1/4 in.");
+    expect(said()).toContain("Look up: the axle joint's rating across its bolt");
+    expect(said()).toContain("2 1/2 in by 1/4 in meets every case");
+    expect(lastOf(asked, "POST /api/loads/tube")["part"]).toBe("lower-left");
+    await press("Take that tube, and for its mirror image");
+    expect(tubeOf(now(), "lower-right").diameter).toBe(63.5);
+  });
+
+  it("goes to the pose of the case that is drawn, and says pulled from pressed", async () => {
+    useCase.setState({ id: "launch" });
+    open({ "POST /api/loads": () => ok(LOADS) });
+    await area(<Loads id={7} document={design} units="mm" />);
+    expect(said()).toContain("9000 N, pressed");
+    await choose("Load case drawn", "Landing on full bump");
+    await settle();
+    expect(useScrub.getState().travel).toBe(120);
+    expect(said()).toContain("900 N, pulled");
+    expect(said()).toContain("A strap or a shock would have to pull there.");
+    await choose("Load case drawn", "Tow-hook");
+    expect(said()).toContain("Nothing balances here");
+  });
+
+  it("takes what was typed of grip, and says what a refusal says", async () => {
+    open({ "POST /api/loads": () => refused("no room for springs") });
+    await area(<Loads id={7} document={design} units="mm" />);
+    expect(said()).toContain("no room for springs");
+    await type("Grip fore-aft (guessed)", "0.7");
+    await submitted("What the cases rest on");
+    await settle();
+    expect(now().loads).toEqual({ grip: 0.7 });
+  });
+});
+
+const BAR = {
+  id: "lower-left", center_to_center: 1000, developed: 1000, cut_length: 920.5, stock_length: 936, adjust: [8, 8],
+  per_turn: 1.5875, hands: { axle: null, frame: "right" }, bends: [{ straight: 300, angle: 20, rotation: 0 }],
+  last_straight: 640, mass: 6.4, diameter: 50.8, wall: 6.35, ends: ["eye", "rod"], guessed: true,
+}; // prettier-ignore
+const PLATE = {
+  part: "b1-1", thickness: 6.35, outline: [[-20, -20], [20, -20], [0, 30]], holes: [[0, 0, 13.1]], area: 1500,
+  wrap: 140, mass: 0.08, same_as: null, origin: [0, 500, 400], u: [1, 0, 0], v: [0, 0, 1],
+}; // prettier-ignore
+const CUT = {
+  bars: [BAR, { ...BAR, id: "lower-right", cut_length: null, stock_length: null, adjust: null, per_turn: null, mass: null, bends: [] }],
+  brackets: [{ id: "b1", gap: 54.8, grip: 67.5, bolt: 12.7, mounts: ["lower-left.axle"], plates: [PLATE, { ...PLATE, part: "b1-2", same_as: "b1-1" }] }],
+  faults: [{ path: "brackets[1].edge", message: "a hole lies 3 mm from the axle tube" }, { path: "links[2]", message: "no tube left" }],
+  items: [{ kind: "bar", name: "lower-left", what: "tube", count: 1, sizes: [50.8, 6.35], material: null, length: 920.5, mass: 6.4, note: "" }],
+  nest: { bars: [{ stock: 0, pieces: ["lower-left"], rest: 4000 }], plates: [{ stock: 0, parts: [{ part: "b1-1", at: [50, 50], turn: 15 }] }],
+          left_over: [["lower-right", "how its ends are made is not known"]] },
+  ends: { rod_end_19: { name: "Rod end, 3/4-16", limit: 28, give: 0 } },
+  steels: {},
+} as unknown as Schemas["CutOut"]; // prettier-ignore
+
+describe("bars", () => {
+  it("says a bar as it is made, and takes an end from the generic ones", async () => {
+    open({ "POST /api/cut": () => ok(CUT) });
+    await area(<Bars id={7} document={design} units="mm" />);
+    expect(said()).toContain("no tube left");
+    expect(said()).not.toContain("a hole lies");
+    expect(find("[data-bar=lower-right]").textContent).toContain("ends not said");
+    await press(find("[data-bar=lower-left]").textContent);
+    expect(said()).toContain("Threads: right at the frame.");
+    expect(said()).toContain("its joint comes off to turn it");
+    expect(said()).toContain("Then 640 mm straight.");
+    await choose("End at the axle", "Rod end, 3/4-16");
+    await settle();
+    expect(now().joints!["rod_end_19"]).toBeDefined();
+    await type("Wall", "4.8");
+    await submitted("Tube");
+    await settle();
+    expect(tubeOf(now(), "lower-right").wall).toBe(4.8);
+  });
+});
+
+describe("brackets", () => {
+  it("draws one, shows its plates, sizes it and takes it out", async () => {
+    open({ "POST /api/cut": () => ok(CUT) });
+    await area(<Brackets id={7} document={design} units="mm" />);
+    expect(said()).toContain("a hole lies 3 mm from the axle tube");
+    expect(said()).not.toContain("no tube left");
+    await choose("Mount", "Lower left, axle end");
+    await press("Draw it");
+    await settle();
+    expect(now().brackets).toHaveLength(2);
+    leave?.();
+    await area(<Brackets id={7} document={now()} units="mm" />);
+    await press(find("[data-bracket=b1]").textContent);
+    expect(find("svg[role=img]").getAttribute("aria-label")).toBe("Plate b1-1");
+    expect(said()).toContain("b1-2, as b1-1");
+    await type("Plate", "9.5");
+    await submitted("Bracket");
+    await settle();
+    expect(now().brackets!.map(({ plate }) => plate)).toEqual([9.5, 9.5]);
+    await press("Leave it out, and its mirror image");
+    await settle();
+    expect(now().brackets).toEqual([]);
+  });
+});
+
+describe("to the shop", () => {
+  it("lays parts out on what is in stock, says what has no place, and opens the archive of what is stored", async () => {
+    const opened = vi.fn();
+    vi.stubGlobal("open", opened);
+    open({ "POST /api/cut": () => ok(CUT) });
+    await area(<Shop id={7} document={{ ...design, brackets: [bracketAt(spot("lower-left.axle"), "tube", "b1")] }} units="in16" />);
+    expect(said()).toContain("how its ends are made is not known");
+    expect(said()).toContain("1 bar has no cut length");
+    expect(find("svg[role=img]").getAttribute("aria-label")).toBe("Sheet with b1-1");
+    await press("All files, patterns on Letter");
+    expect(opened.mock.calls[0]![0]).toBe("/api/designs/7/shop.zip?units=in16&paper=letter");
+    await type("Tubes of each size", "7");
+    await submitted("In stock");
+    expect(useStock.getState().stock.tubes).toBe(7);
+    await type("Sheets of each thickness", "many");
+    await submitted("In stock");
+    expect(said()).toContain("Sheets of each thickness: Type a number.");
+  });
+}); // prettier-ignore

@@ -1,0 +1,115 @@
+/** Bars and brackets as they are made: asked once for a design and a stock; plates are drawn on the floor. */
+
+import { useMemo } from "react";
+import { create } from "zustand";
+
+import { type Schemas, server } from "../../api/client";
+import { type Document, type Point, spotsOf } from "../../document/document";
+import type { Layer } from "../../floor/Drawing";
+import { line, projector, type Standing } from "../../floor/geometry";
+import { useAsked } from "../../solve/asking";
+
+export type CutOut = Schemas["CutOut"];
+export type Plate = CutOut["brackets"][number]["plates"][number];
+export type BarMade = CutOut["bars"][number];
+
+/** What this shop has, the same sheet and tube for each size that is wanted; kept on this device. */
+export interface Stock {
+  tube: number;
+  tubes: number;
+  long: number;
+  wide: number;
+  sheets: number;
+  kerf: number;
+  gap: number;
+}
+
+const USUAL: Stock = { tube: 6096, tubes: 2, long: 1219.2, wide: 609.6, sheets: 1, kerf: 3, gap: 6 };
+
+const kept = (): Stock => {
+  try {
+    return { ...USUAL, ...(JSON.parse(localStorage.getItem("stock") ?? "{}") as Partial<Stock>) };
+  } catch {
+    return USUAL;
+  }
+};
+
+export const useStock = create<{ stock: Stock; set: (stock: Stock) => void }>()((set) => ({
+  stock: kept(),
+  set: (stock) => {
+    localStorage.setItem("stock", JSON.stringify(stock));
+    set({ stock });
+  },
+}));
+
+const SIZES = (document: Document): [number, number][] => {
+  const every = [...document.links, ...(document.lateral ? [document.lateral] : [])];
+  const tubes = every.map((part) => (part as { tube?: { diameter?: number; wall?: number } | null }).tube);
+  const sizes = tubes.map((tube) => [tube?.diameter ?? 50.8, tube?.wall ?? 6.35] as [number, number]);
+  return sizes.filter(([d, w], n) => sizes.findIndex(([a, b]) => a === d && b === w) === n);
+};
+
+/** The stock as its file has it. */
+export function stockFile(document: Document, stock: Stock) {
+  const thick = [...new Set((document.brackets ?? []).map(({ plate }) => plate))];
+  return {
+    tubes: SIZES(document).map(([diameter, wall]) => ({
+      diameter,
+      wall,
+      length: stock.tube,
+      count: stock.tubes,
+    })),
+    kerf: stock.kerf,
+    plates: thick.map((thickness) => ({
+      thickness,
+      size: [stock.long, stock.wide] as [number, number],
+      count: stock.sheets,
+    })),
+    gap: stock.gap,
+  };
+}
+
+export function useCut(document: Document, wanted = true) {
+  const stock = useStock((s) => s.stock);
+  const key = wanted ? JSON.stringify([document, stock]) : null;
+  const asked = useAsked<CutOut>(
+    key,
+    (signal) => server.cut({ document, stock: stockFile(document, stock) }, signal),
+    120,
+  );
+  return { key, asked };
+}
+
+/** The plates where they stand, each carried by what it is welded to. */
+export function usePlates(document: Document, standing: Standing, wanted: boolean): readonly Layer[] {
+  const { asked } = useCut(document, wanted);
+  const brackets = wanted ? asked.data?.brackets : undefined;
+  return useMemo(() => {
+    if (!brackets || brackets.length === 0) return [];
+    const on = new Map(spotsOf(document).map((spot) => [spot.name, spot.on]));
+    return [
+      {
+        lines: (view, aim, cell) => {
+          const to = projector(view, aim, cell);
+          return brackets.flatMap(({ mounts, plates }) =>
+            plates.map((plate) => (
+              <path
+                key={plate.part}
+                d={`${line(...plate.outline.map((at) => to(standing.place(on.get(mounts[0]!) ?? "frame", spaceOf(plate, at)))))}Z`}
+                fill="var(--hair)"
+                fillOpacity={0.7}
+                stroke="var(--ink)"
+                strokeWidth={1.25}
+              />
+            )),
+          ); // prettier-ignore
+        },
+        grips: () => null,
+      },
+    ];
+  }, [brackets, document, standing]);
+}
+
+/** A point of a plate, u and v, in the chassis at ride. */
+export const spaceOf = ({ origin, u, v }: Plate, [a, b]: readonly [number, number]): Point =>
+  origin.map((at, i) => at + a * u[i]! + b * v[i]!) as unknown as Point;

@@ -1,0 +1,211 @@
+import { act } from "react";
+import { afterEach, describe, expect, it, vi } from "vitest";
+
+import tender from "../../../../server/builds/demo/fell-tender-rear.json";
+import truckFile from "../../../../server/builds/demo/fell-tender-truck.json";
+import type { Document } from "../../document/document";
+import { type TruckDocument, useTruck } from "../../state/truck";
+import {
+  clear,
+  find,
+  pause,
+  press,
+  said,
+  settle,
+  shown,
+  submit,
+  type as typeInto,
+} from "../../testing/screen";
+import { ok, refused, serve } from "../../testing/server";
+import { AsBuilt } from "./AsBuilt";
+import { Gates } from "./Gates";
+import { Readings } from "./Readings";
+import { freeId, nextGate, openBefore, readingOf, recordOf, withRecord } from "./record";
+import { standsSaid, turnsSaid } from "./said";
+
+const design = tender as unknown as Document;
+const bare = { ...truckFile, targets: {}, jobs: [] } as unknown as TruckDocument;
+
+let leave: (() => void) | null = null;
+let stored: TruckDocument = bare;
+
+function open(answers: Parameters<typeof serve>[0], truck: TruckDocument = bare) {
+  stored = truck;
+  useTruck.setState({
+    truck: { build: 3, number: 1, document: truck } as never,
+    edit: (next) => {
+      stored = next;
+      return Promise.resolve(true);
+    },
+  });
+  return serve(answers);
+}
+
+async function area(what: Parameters<typeof shown>[0]) {
+  leave?.();
+  leave = (await shown(what)).leave;
+  await settle();
+}
+
+afterEach(() => {
+  leave?.();
+  leave = null;
+  clear();
+  vi.unstubAllGlobals();
+});
+
+const field = (name: string) =>
+  [...document.querySelectorAll("label")]
+    .find(({ textContent }) => textContent.trim() === name)!
+    .querySelector("input")!;
+const choose = (name: string, option: string) =>
+  act(async () => {
+    const select = find(`button[aria-label="${name}"]`).parentElement!.querySelector("select")!;
+    select.value = [...select.options].find(({ textContent }) => textContent === option)!.value;
+    select.dispatchEvent(new Event("change", { bubbles: true }));
+    await pause();
+  });
+
+describe("what is kept", () => {
+  it("keeps each axle’s own fit-up and leaves the other alone", () => {
+    const record = { ...recordOf(bare, design), notes: "ours" };
+    const both = withRecord({ ...bare, fit_up: { front: { notes: "theirs" } } as never }, design, record);
+    expect(recordOf(both, design).notes).toBe("ours");
+    expect((both.fit_up as Record<string, { notes: string }>)["front"]!.notes).toBe("theirs");
+  });
+
+  it("keeps a reading in the unit it was read in, and says what is wrong with one", () => {
+    const taking = { kind: "height", of: "upper-left.frame", to: "" } as const;
+    expect(readingOf(taking, "24 15/16", "r1", "in16")).toMatchObject({
+      value: 24.9375,
+      unit: "in",
+      kind: "height",
+    });
+    expect(readingOf(taking, "633", "r1", "mm")).toMatchObject({ value: 633, unit: "mm" });
+    expect(readingOf({ ...taking, of: "" }, "633", "r1", "mm")).toBe("Choose what was read.");
+    expect(readingOf({ kind: "distance", of: "a", to: "a" }, "633", "r1", "mm")).toBe(
+      "Choose the other mount.",
+    );
+    expect(readingOf({ kind: "length", of: "a", to: "" }, "-5", "r1", "mm")).toBe(
+      "A distance is not below nothing.",
+    );
+    expect(readingOf(taking, "high", "r1", "mm")).toEqual(expect.any(String));
+    const readings = [{ id: "r2" }] as never;
+    expect(freeId({ ...recordOf(bare, design), readings })).toBe("r3");
+  });
+
+  it("says turns and places as a shop does", () => {
+    expect([2.5, -1, 0.5].map(turnsSaid)).toEqual([
+      "2 1/2 turns longer",
+      "1 turn shorter",
+      "1/2 turn longer",
+    ]);
+    expect(standsSaid("pinion_change", -1.2, "mm")).toBe("1.20° down");
+    expect(standsSaid("axle_y", 9, "mm")).toBe("9 mm to the left");
+    expect(standsSaid("axle_x", 0.1, "mm")).toBe("in its place");
+  });
+});
+
+describe("gates", () => {
+  it("are passed in order, or with a written reason, never silently", async () => {
+    open({});
+    await area(<Gates document={design} truck={bare} units="mm" />);
+    await press("Pass it");
+    expect(recordOf(stored, design).gates).toMatchObject([{ gate: "baseline", result: "passed" }]);
+    await area(<Gates document={design} truck={stored} units="mm" />);
+    expect(find("[data-gate=marked]").getAttribute("aria-expanded")).toBe("true");
+    await press("○Final weldopen");
+    await press("Pass it");
+    expect(said()).toContain("Not passed yet: mounts marked, tacked");
+    await press("Pass it with a reason");
+    expect(said()).toContain("Write the reason down first.");
+    await typeInto(field("Reason, or what was seen"), "Trailer only");
+    await press("Pass it with a reason");
+    const record = recordOf(stored, design);
+    expect(record.gates.at(-1)).toMatchObject({
+      gate: "final_weld",
+      result: "reason",
+      reason: "Trailer only",
+    });
+    expect(nextGate(record)).toBe("marked");
+    expect(openBefore(record, "torque")).not.toContain("Final weld");
+  });
+});
+
+const FIT = {
+  mounts: [{ mount: "upper-left.frame", at: [0, 0, 0], off: [19, 0, -16], sigma: [1, 1, 1], measured: true }],
+  lengths: [{ bar: "upper-left", designed: 800, made: 800, needed: 790, turns: null }],
+  suspects: [{ reading: "r1", off: 5.2, why: "it reads an inch too much" }],
+  designed: { anti_squat: 65, roll_center_height: 650 },
+  as_made: { anti_squat: 59, roll_center_height: 648 },
+  corrections: {
+    stands: { pinion_change: 2.1, axle_x: 0, axle_y: -20, yaw: 0.02 }, within: { pinion_change: 0.5, axle_x: 3, axle_y: 3, yaw: 0.1 },
+    inside: false,
+    offered: [{ turns: { "upper-left": -2.5 }, moves: {}, then: { pinion_change: 0.1, axle_x: 0, axle_y: 1, yaw: 0 }, inside: true, sure: true },
+              { turns: {}, moves: { "upper-left.frame": [-19, 0, 16] }, then: { pinion_change: 0, axle_x: 0, axle_y: 0, yaw: 0 }, inside: true, sure: false }],
+  },
+  next: { kind: "distance", of: "lower-left.axle", to: "lower-right.frame", now: 4, then: 2, figure: "yaw", enough: false },
+  strange: { r2: '"gone" is no mount of this design' },
+}; // prettier-ignore
+
+const withReadings = withRecord(bare, design, {
+  ...recordOf(bare, design),
+  readings: [
+    { id: "r1", kind: "height", of: "upper-left.frame", value: 25, unit: "in", left_out: false },
+    { id: "r2", kind: "height", of: "gone.frame", value: 600, unit: "mm", left_out: false },
+  ] as never,
+});
+
+describe("readings", () => {
+  it("names the slip, says what is not used, leaves one out, and takes the next", async () => {
+    open({ "POST /api/fit": () => ok(FIT) }, withReadings);
+    await area(<Readings document={design} truck={withReadings} units="mm" />);
+    expect(find("[data-reading=r1]").textContent).toContain("635 mm");
+    expect(said()).toContain("Does not fit the others, by 5.2 sigma: it reads an inch too much.");
+    expect(said()).toContain("Not used: \"gone\" is no mount of this design.");
+    expect(said()).toContain("Now square is known to 0.40°, one sigma; 0.05° is wanted.");
+    await press("Leave out r1");
+    expect(recordOf(stored, design).readings[0]!.left_out).toBe(true);
+    await press("Delete r2");
+    expect(recordOf(stored, design).readings).toHaveLength(1);
+    await press("Read that");
+    await typeInto(field("Reads"), "1310");
+    await submit(find<HTMLFormElement>("form", "Take a reading"));
+    expect(recordOf(stored, design).readings.at(-1)).toMatchObject({
+      kind: "distance", of: "lower-left.axle", to: "lower-right.frame", value: 1310, unit: "mm",
+    });
+    await choose("What is read", "A bar’s length");
+    await typeInto(field("Reads"), "1310");
+    await submit(find<HTMLFormElement>("form", "Take a reading"));
+    expect(said()).toContain("Choose what was read.");
+  });
+}); // prettier-ignore
+
+describe("as built", () => {
+  it("says where the axle stands, what to correct and what it then does", async () => {
+    open({ "POST /api/fit": () => ok(FIT) }, withReadings);
+    await area(<AsBuilt document={design} truck={withReadings} units="mm" />);
+    expect(find(".bad").textContent).toBe("2.10° up");
+    expect(said()).toContain("20 mm to the right");
+    expect(said()).toContain("Upper left 2 1/2 turns shorter.");
+    expect(said()).toContain("Move upper left, frame end 19 mm back, 16 mm up.");
+    expect(said()).toContain("Inside every tolerance, even if what was read is off by two sigma.");
+    expect(said()).toContain("no thread known");
+  });
+
+  it("says gladly that nothing is to be corrected, and what a refusal says", async () => {
+    const inside = { ...FIT, corrections: { ...FIT.corrections, inside: true, offered: [] } };
+    open({ "POST /api/fit": () => ok(inside) }, withReadings);
+    await area(<AsBuilt document={design} truck={withReadings} units="mm" />);
+    expect(said()).toContain("Nothing to correct: inside its tolerance.");
+    open(
+      { "POST /api/fit": () => ok({ ...FIT, corrections: { ...FIT.corrections, offered: [] } }) },
+      withReadings,
+    );
+    await area(<AsBuilt document={{ ...design }} truck={{ ...withReadings }} units="in16" />);
+    expect(said()).toContain("Neither turning");
+    open({ "POST /api/fit": () => refused("not this axle") }, withReadings);
+    await area(<AsBuilt document={{ ...design, name: "Other" }} truck={withReadings} units="mm" />);
+    expect(said()).toContain("not this axle");
+  });
+});

@@ -1,0 +1,91 @@
+/** What is kept of an axle’s fit-up beside its truck: readings, how the axle stood for them, and gates. */
+
+import type { Schemas } from "../../api/client";
+import type { Document } from "../../document/document";
+import type { TruckDocument } from "../../state/truck";
+import { readLength, type Units } from "../../units/tape";
+
+export type Record_ = Schemas["FitRecord"];
+export type Reading = Record_["readings"][number];
+export type Gate = Schemas["GateMark"]["gate"];
+export type Mark = Schemas["GateMark"];
+export type Kind = Reading["kind"];
+
+const NONE: Record_ = { notes: "", readings: [], pose: undefined, gates: [] };
+
+/** The fit-up of the open design’s axle. */
+export function recordOf(truck: TruckDocument, { axle }: Document): Record_ {
+  const kept = truck.fit_up?.[axle.end];
+  const { pose, ...plain } = { ...NONE, ...kept };
+  return pose ? { ...plain, pose } : plain;
+}
+
+export const withRecord = (truck: TruckDocument, { axle }: Document, record: Record_): TruckDocument => ({
+  ...truck,
+  fit_up: { ...(truck.fit_up as object | null), [axle.end]: record },
+});
+
+export const KINDS = [
+  ["height", "Height off the floor"],
+  ["ahead", "Ahead of the axle’s center"],
+  ["left", "Left of the centerline"],
+  ["distance", "Distance between mounts"],
+  ["length", "A bar’s length"],
+] as const;
+
+export interface Taking {
+  kind: Kind;
+  of: string;
+  to: string;
+}
+
+/** The reading that is typed, or what is wrong with it. A length is kept in the unit it was read in. */
+export function readingOf(taking: Taking, text: string, id: string, units: Units): Reading | string {
+  const mm = readLength(text, units);
+  if (typeof mm === "string") return mm;
+  const { kind, of, to } = taking;
+  if (of === "") return "Choose what was read.";
+  if (kind === "distance" && (to === "" || to === of)) return "Choose the other mount.";
+  if ((kind === "distance" || kind === "length") && mm < 0) return "A distance is not below nothing.";
+  const inch = units !== "mm";
+  const value = inch ? Number((mm / 25.4).toFixed(6)) : mm;
+  const plain = { id, of, value, unit: inch ? "in" : "mm", left_out: false } as const;
+  return kind === "distance" ? { ...plain, kind, to } : { ...plain, kind };
+}
+
+export const freeId = ({ readings }: Record_): string => {
+  const taken = new Set(readings.map(({ id }) => id));
+  for (let n = readings.length + 1; ; n++) if (!taken.has(`r${n}`)) return `r${n}`;
+};
+
+export const inMm = ({ value, unit }: Reading): number => (unit === "in" ? value * 25.4 : value);
+
+export const GATES: readonly (readonly [Gate, string, string])[] = [
+  ["baseline", "Baseline accepted", "The truck’s figures, with what is guessed among them, are what is built to."],
+  ["marked", "Mounts marked", "Every bracket’s place is marked on steel, diagonals between holes measured."],
+  ["tacked", "Tacked", "Brackets tacked only, spacers in between the tabs, nothing welded out."],
+  ["measured", "Measured", "Enough was read that pinion, center and square are known to half their tolerance."],
+  ["cycled", "Cycled with springs out", "Full bump, full droop, both articulations by jack and stand; nothing meets."],
+  ["on_its_weight", "On its weight", "Pinion, center, square and the ride heights at four corners, all weight on the tires."],
+  ["clearances", "Clearances", "At bump, droop and both articulations, against what is wanted."],
+  ["final_weld", "Final weld", "Away from fuel, brake lines, wiring and air bags; measured again after."],
+  ["torque", "Torqued at ride", "Every fastener, bushed ends with the truck at ride height."],
+  ["driven", "First drive, torqued again", "Driven, looked over, every fastener checked once more."],
+]; // prettier-ignore
+
+/** How a gate was left last; null: it stands open. */
+export const markOf = ({ gates }: Record_, gate: Gate): Mark | null =>
+  gates.findLast((one) => one.gate === gate) ?? null;
+
+const isPast = (mark: Mark | null): boolean => mark !== null && mark.result !== "failed";
+
+/** Gates before one that nobody has passed. */
+export const openBefore = (record: Record_, gate: Gate): string[] =>
+  GATES.slice(
+    0,
+    GATES.findIndex(([id]) => id === gate),
+  ).flatMap(([id, name]) => (isPast(markOf(record, id)) ? [] : [name]));
+
+/** The first gate that is not passed. */
+export const nextGate = (record: Record_): Gate | null =>
+  GATES.find(([id]) => !isPast(markOf(record, id)))?.[0] ?? null;
