@@ -24,14 +24,16 @@ def main() -> None:
             home(page, server, theme)
             links(page, server, theme)
             twisted(page, server, theme)
-            cure(page, server, theme)
             if theme == "light":
+                cure(page, server)
                 tape(page, server)
                 truck(page, server)
                 room(page, server)
                 corners(page, server)
                 whole_cycle(page, server)
                 weigh(page, server)
+                cut(page, server)
+                fit_up(page, server)
         tablet(browser, server)
         sheet(browser, server)
         browser.close()
@@ -52,6 +54,23 @@ def weigh(page: Page, server: Server) -> None:
     page.get_by_role("button", name="Show more bite").click()
     page.wait_for_timeout(3000)  # what speaks against holes comes last
     page.screenshot(path=FOLDER / "weigh-light.png")
+
+
+def cut(page: Page, server: Server) -> None:
+    page.goto(f"{server.url}/designs/{named(server, 'Scree runner, rear')}/cut")
+    page.locator("[data-part]").first.click()
+    page.get_by_role("button", name="Take that tube, and for its mirror image").or_(
+        page.get_by_text("No common tube")
+    ).wait_for()
+    page.wait_for_timeout(600)
+    page.screenshot(path=FOLDER / "cut-light.png")
+
+
+def fit_up(page: Page, server: Server) -> None:
+    page.goto(f"{server.url}/designs/{named(server, 'Fell tender, rear')}/fit-up")
+    page.locator("[data-gate]").first.wait_for()
+    page.wait_for_timeout(600)
+    page.screenshot(path=FOLDER / "fit-up-light.png")
 
 
 def home(page: Page, server: Server, theme: str) -> None:
@@ -82,13 +101,13 @@ def twisted(page: Page, server: Server, theme: str) -> None:
     page.screenshot(path=FOLDER / f"links-twisted-{theme}.png")
 
 
-def cure(page: Page, server: Server, theme: str) -> None:
+def cure(page: Page, server: Server) -> None:
     """A finding on the gear van, one of its cures drawn over the design."""
     Bench(page, server, named(server, "Tarn van, rear")).open()
     page.locator('[data-finding="pinion_change"]').click()
     page.get_by_role("button", name="Look at it").first.click()
     page.wait_for_timeout(800)
-    page.screenshot(path=FOLDER / f"links-cure-{theme}.png")
+    page.screenshot(path=FOLDER / "links-cure-light.png")
 
 
 def tape(page: Page, server: Server) -> None:
