@@ -123,3 +123,22 @@ def test_a_reading_is_taken_by_keys_drawn_and_a_slip_is_named(server: Server, pa
     tab(page, "As built")
     expect(page.get_by_text("Nothing to correct: inside its tolerance.")).to_be_visible()
     assert axe_violations(page) == []
+
+
+def test_two_tablets_in_one_log_keep_both_first_readings(server: Server, page: Page) -> None:
+    design = with_rod_ends(server)
+    build = server.stored(design)["build"]
+    page.goto(f"{server.url}/designs/{design}/fit-up")
+    tab(page, "Readings")
+    expect(page.get_by_text("Nothing was read yet.")).to_be_visible()
+    page.get_by_role("button", name="Of which").press("Enter")
+    page.get_by_role("option", name="Upper left, frame end").click()
+    page.get_by_label("Reads").fill("24 1/2")
+    truck = server.ask("GET", f"/api/builds/{build}/truck")
+    theirs = {"id": "r1-abc", "kind": "height", "of": "upper-right.frame", "value": 24.5, "unit": "in"}
+    document = {**truck["document"], "fit_up": {"rear": {"readings": [theirs]}}}
+    server.ask("POST", f"/api/builds/{build}/truck/revisions", {"base": truck["number"], "document": document})
+    page.get_by_label("Reads").press("Enter")
+    expect(page.locator("[data-reading]")).to_have_count(2)
+    kept = server.ask("GET", f"/api/builds/{build}/truck")["document"]["fit_up"]["rear"]["readings"]
+    assert [one["of"] for one in kept] == ["upper-right.frame", "upper-left.frame"]

@@ -1,5 +1,6 @@
 import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
 
+import { overlaps } from "../state/steps";
 import { keepSteps, readSteps, stepBetween, stepped } from "./steps";
 
 const before = { name: "a", links: [{ at: [1, 2, 3] }, { at: [4, 5, 6] }], rails: null, use: "trail" };
@@ -29,6 +30,52 @@ describe("a step", () => {
 
   it("about something that is there no more can't be taken", () => {
     expect(() => stepped<unknown>({ name: "a" }, [{ path: ["links", 0], from: 1, to: 2 }], "back")).toThrow();
+  });
+});
+
+describe("a list of things with names", () => {
+  const list = (...ids: string[]) => ({ marks: ids.map((id) => ({ id, at: id.length })) });
+  const both = (from: unknown, mine: unknown, theirs: unknown) => {
+    const [one, other] = [stepBetween(from, mine), stepBetween(from, theirs)];
+    expect(overlaps(one, other)).toBe(false);
+    return stepped<unknown>(theirs, one, "again");
+  };
+  /** Small whole numbers in an order that looks like none, the same in every run. */
+  const drawn = (seed: number) => () => (seed = (seed * 48271) % 2147483647) % 7;
+
+  it("is taken there and back exactly, whatever came, went or changed in it", () => {
+    for (let seed = 1; seed < 300; seed++) {
+      const next = drawn(seed * 7919);
+      const some = () => "abcdefg".split("").filter(() => next() < 4);
+      const [from, to] = [list(...some()), list(...some())];
+      to.marks.forEach((mark) => (mark.at = next() < 3 ? 9 : mark.at));
+      if (next() === 0) to.marks.reverse();
+      const step = stepBetween(from, to);
+      expect(stepped<unknown>(from, step, "again")).toEqual(to);
+      expect(stepped<unknown>(to, step, "back")).toEqual(from);
+    }
+  });
+
+  it("takes what two hands added to it, the first of all too", () => {
+    expect(both(list(), list("a"), list("b"))).toEqual(list("b", "a"));
+    expect(both(list("x"), list("x", "a"), list("x", "b"))).toEqual(list("x", "b", "a"));
+  });
+
+  it("keeps a change of one thing where another is gone", () => {
+    const mine = { marks: [{ id: "aa", at: 2 }, { id: "b", at: 5 }] }; // prettier-ignore
+    expect(both(list("aa", "b"), mine, list("b"))).toEqual({ marks: [{ id: "b", at: 5 }] });
+  });
+
+  it("that have no id is told apart by all that its things are", () => {
+    const gates = (...of: string[]) => ({ gates: of.map((gate) => ({ gate })) });
+    expect(both(gates("one"), gates("one", "two"), gates("one", "three"))).toEqual(
+      gates("one", "three", "two"),
+    );
+  });
+
+  it("of which both changed the same is not taken for changes apart", () => {
+    const changed = (at: number) => stepBetween(list("a", "b"), { marks: [{ id: "a", at }, { id: "b", at: 1 }] }); // prettier-ignore
+    expect(overlaps(changed(3), changed(4))).toBe(true);
   });
 });
 

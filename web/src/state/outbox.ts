@@ -10,8 +10,11 @@ import { NO_SERVER, reasonOf } from "../api/client";
 import { stepBetween, stepped } from "../document/steps";
 import { bestKeep, type Changes, type Keep, keepHere, type Operation } from "./keep";
 import { overlaps } from "./steps";
+import { writtenOut } from "./written";
 
 export type { Operation } from "./keep";
+
+type Truck = Parameters<typeof writtenOut>[0];
 
 export interface Outcome {
   data?: unknown;
@@ -368,7 +371,7 @@ function standing(next: Operation, made: { number?: number; document?: unknown }
   if (made?.number === undefined) return next;
   const base = next.base === null ? null : made.number;
   if (next.kind !== "truck") return { ...next, base };
-  return onto({ ...next, base }, made.document);
+  return onto({ ...next, base }, writtenOut(made.document as Truck));
 }
 
 /** A change of the truck put on another state of it. */
@@ -380,11 +383,12 @@ function onto(one: Operation, document: unknown): Operation {
 /** A change of other figures than those that somebody changed meanwhile goes on top of theirs. */
 async function rebased(keep: Keep, one: Operation, { status, error }: Outcome): Promise<boolean> {
   if (one.kind !== "truck" || status !== 409) return false;
-  const { newest } = error as { newest: { number: number; document: unknown } };
-  const theirs = stepBetween(one.from, newest.document);
+  const { newest } = error as { newest: { number: number; document: Truck } };
+  const document = writtenOut(newest.document);
+  const theirs = stepBetween(one.from, document);
   if (overlaps(stepBetween(one.from, one.body!["document"]), theirs)) return false;
   try {
-    const next = onto({ ...one, base: newest.number }, newest.document);
+    const next = onto({ ...one, base: newest.number }, document);
     await keep.change((all) => ({ put: [asHeld(all, next)], result: null }));
     return true;
   } catch {

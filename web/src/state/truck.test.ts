@@ -98,6 +98,22 @@ describe("the truck under the open design", () => {
     expect(last.document).toMatchObject({ use: "crawling", bands: { swing: [null, 15] } });
   });
 
+  it("that two tablets took the first readings of a fit-up on keeps both", async () => {
+    const reading = (id: string) => ({ id, kind: "height" as const, of: "upper-left.frame", value: 600, unit: "mm" as const, left_out: false }); // prettier-ignore
+    const log = (...readings: ReturnType<typeof reading>[]) => ({ rear: { notes: "", readings, gates: [] } });
+    const theirs = truck(2, { fit_up: log(reading("r1-abc")) });
+    let tries = 0;
+    const asked = await opened(truck(1), 1, {
+      [SAVE]: (body) =>
+        tries++ === 0
+          ? { status: 409, body: { message: "newer", newest: theirs } }
+          : ok({ ...truck(3), document: body["document"] }),
+    });
+    expect(await useTruck.getState().edit({ ...document, fit_up: log(reading("r1-xyz")) })).toBe(true);
+    const last = asked.filter((a) => a.line === SAVE).at(-1)!.body as { document: Truck["document"] };
+    expect(last.document.fit_up!["rear"]!.readings.map(({ id }) => id)).toEqual(["r1-abc", "r1-xyz"]);
+  });
+
   it("whose very figure another tablet changed stands as theirs, and says so", async () => {
     const theirs = truck(2, {}, 2900);
     await opened(truck(1), 1, {

@@ -9,6 +9,7 @@ import { addressOf, NO_SERVER, reasonOf, type Schemas, server } from "../api/cli
 import { stepBetween, stepped } from "../document/steps";
 import { overlaid } from "../document/document";
 import { useDesign } from "./design";
+import { writtenOut } from "./written";
 import { ask, drop, heldIn, onOutbox, type Operation, takeUp } from "./outbox";
 
 export type Truck = Schemas["TruckOut"];
@@ -38,7 +39,6 @@ const MOVED_ON = "Somebody else changed the truck meanwhile: look at it, then do
 const THEIRS =
   "Somebody else changed this figure meanwhile: theirs stands. Look at it, then change it again.";
 const WAITS = "The server does not answer: it is held on this device, and done when the server is back.";
-const LEFT_OUT = { bands: {}, sources: {}, marks: [], readings: [], cases: [], targets: {}, jobs: [] };
 const RETRY_MS = 1500;
 const queueOf = (build: number) => `truck ${build}`;
 
@@ -66,8 +66,7 @@ let fetched: Truck | null = null;
 /** What the server has, with what this tab holds of it put on top. */
 const show = (newest: Truck, held: readonly Operation[] = heldOf(newest.build)) => {
   fetched = newest;
-  // what a file leaves out is written out, so that two tablets adding to it add to the same thing
-  let document: TruckDocument = { ...LEFT_OUT, ...newest.document };
+  let document = writtenOut(newest.document);
   for (const one of held.filter(({ kind, refused }) => kind === "truck" && !refused)) {
     try {
       document = stepped(document, stepBetween(one.from, one.body!["document"]), "again");
@@ -139,7 +138,8 @@ async function open(build: number): Promise<void> {
   }
 }
 
-async function edit(document: TruckDocument): Promise<boolean> {
+async function edit(wanted: TruckDocument): Promise<boolean> {
+  const document = writtenOut(wanted);
   const { truck } = get();
   if (!truck) return false;
   if (stepBetween(truck.document, document).length === 0) return true;

@@ -2,6 +2,7 @@
 
 import { type SubmitEvent, useState } from "react";
 
+import { freeId } from "../../document/ids";
 import { type Document, mountLabel, spotsOf, words } from "../../document/document";
 import { usePreferences } from "../../state/preferences";
 import { useTruck } from "../../state/truck";
@@ -11,17 +12,7 @@ import { length, plain, type Units } from "../../units/tape";
 import { type FitOut, useFit } from "./built";
 import type { Shown } from "./FitUp";
 import { barsOf, mountName, PLACES } from "./said";
-import {
-  freeId,
-  inMm,
-  type Kind,
-  KINDS,
-  type Reading,
-  readingOf,
-  recordOf,
-  type Taking,
-  withRecord,
-} from "./record";
+import { inMm, type Kind, KINDS, type Reading, readingOf, recordOf, type Taking, withRecord } from "./record";
 
 const START: Taking = { kind: "height", of: "", to: "" };
 
@@ -91,7 +82,7 @@ function Taken({ document, truck, units, start, edit }: Taking_) {
   const { by, setBy } = usePreferences();
   const submit = async (event: SubmitEvent) => {
     event.preventDefault();
-    const reading = readingOf(taking, text, freeId(record), units);
+    const reading = readingOf(taking, text, freeId(record.readings), units);
     if (typeof reading === "string") {
       setWhy(reading);
       return;
@@ -139,12 +130,12 @@ function Line({ document, units, reading, found, onPut }: OfLine) {
   const to = reading.kind === "distance" ? ` to ${mountName(document, reading.to)}` : "";
   const what = KINDS.find(([kind]) => kind === reading.kind)![1];
   const of = reading.kind === "length" ? words(reading.of) : mountName(document, reading.of);
+  const said = `${what}: ${of}${to}`;
   return (
     <li style={{ borderBottom: "1px solid var(--hair)", padding: "0.25rem 0" }} data-reading={reading.id}>
       <div>
         {suspect && <span aria-hidden="true">■ </span>}
-        {what}: {of}
-        {to}, <strong style={{ whiteSpace: "nowrap", textDecoration: reading.left_out ? "line-through" : "none" }}>{length(inMm(reading), units)}</strong>
+        {said}, <strong style={{ whiteSpace: "nowrap", textDecoration: reading.left_out ? "line-through" : "none" }}>{length(inMm(reading), units)}</strong>
         {reading.left_out && " (left out)"}
       </div>
       {suspect && (
@@ -154,10 +145,10 @@ function Line({ document, units, reading, found, onPut }: OfLine) {
       )}
       {strange && <p>Not used: {strange}.</p>}
       <div style={{ display: "flex", gap: "0.375rem" }}>
-        <Button aria-label={`${reading.left_out ? "Use" : "Leave out"} ${reading.id}`} onPress={() => onPut({ ...reading, left_out: !reading.left_out })}>
+        <Button aria-label={`${reading.left_out ? "Use" : "Leave out"}: ${said}`} onPress={() => onPut({ ...reading, left_out: !reading.left_out })}>
           {reading.left_out ? "Use it" : "Leave out"}
         </Button>
-        <Button aria-label={`Delete ${reading.id}`} onPress={() => onPut(null)}>Delete</Button>
+        <Button aria-label={`Delete: ${said}`} onPress={() => onPut(null)}>Delete</Button>
       </div>
     </li>
   ); // prettier-ignore

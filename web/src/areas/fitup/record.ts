@@ -53,11 +53,6 @@ export function readingOf(taking: Taking, text: string, id: string, units: Units
   return kind === "distance" ? { ...plain, kind, to } : { ...plain, kind };
 }
 
-export const freeId = ({ readings }: Record_): string => {
-  const taken = new Set(readings.map(({ id }) => id));
-  for (let n = readings.length + 1; ; n++) if (!taken.has(`r${n}`)) return `r${n}`;
-};
-
 export const inMm = ({ value, unit }: Reading): number => (unit === "in" ? value * 25.4 : value);
 
 export const GATES: readonly (readonly [Gate, string, string])[] = [

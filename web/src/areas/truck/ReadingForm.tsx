@@ -8,8 +8,9 @@ import { type TruckDocument, useTruck } from "../../state/truck";
 import { Button, Choice, Trouble, Typed } from "../../ui/controls";
 import { readLength, type Units } from "../../units/tape";
 import { Bench } from "./Bench";
+import { freeId } from "../../document/ids";
 import {
-  FACES, freeId, HUBS, KINDS, POINTS, type Reading, readingOf, SHAFTS, START, type Taking, takingOf, TOOLS, ZEROS,
+  FACES, HUBS, KINDS, POINTS, type Reading, readingOf, SHAFTS, START, type Taking, takingOf, TOOLS, ZEROS,
 } from "./reading"; // prettier-ignore
 
 export const Form = styled.form`
@@ -65,7 +66,7 @@ function useReading(truck: TruckDocument, units: Units, changed: Reading | null,
   };
   const submit = async (event: SubmitEvent) => {
     event.preventDefault();
-    const reading = readingOf(taking, text, changed?.id ?? freeId(truck), units);
+    const reading = readingOf(taking, text, changed?.id ?? freeId(truck.readings), units);
     if (typeof reading === "string") {
       setWhy(reading);
       return;

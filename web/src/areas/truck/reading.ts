@@ -161,12 +161,6 @@ export function takingOf(reading: Reading, units: Units): { taking: Taking; text
   return { taking: { ...taking, from: reading.from, to: reading.to, tool }, text };
 }
 
-/** An id that no reading has. */
-export function freeId(document: TruckDocument): string {
-  const taken = new Set(document.readings.map((r) => r.id));
-  for (let n = taken.size + 1; ; n++) if (!taken.has(`r${n}`)) return `r${n}`;
-}
-
 /** What a reading is of, and what was read, in words. */
 export function saidOf(reading: Reading, units: Units): string {
   if (reading.kind === "output_offset")
