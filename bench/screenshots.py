@@ -9,7 +9,7 @@ from playwright.sync_api import Browser, Page, sync_playwright
 ROOT = Path(__file__).resolve().parents[1]
 sys.path[:0] = [str(ROOT / "tests" / "browser")]
 
-from shop import CHROMIUM, Bench, Server
+from shop import CHROMIUM, Bench, Server, from_menu
 
 FOLDER = ROOT / "docs" / "screenshots"
 
@@ -145,12 +145,12 @@ def corners(page: Page, server: Server) -> None:
     page.wait_for_timeout(800)
     page.screenshot(path=FOLDER / "corners-light.png")
     page.get_by_role("button", name="Choose nothing").click()
-    page.get_by_role("button", name="Dark", exact=True).click()
+    from_menu(page, "Dark")
     page.get_by_role("tab", name="Ends").click()
     page.get_by_role("group", name="Ladder of what ends the travel").wait_for()
     page.wait_for_timeout(600)
     page.screenshot(path=FOLDER / "corners-ends-dark.png")
-    page.get_by_role("button", name="Light", exact=True).click()
+    from_menu(page, "Light")
 
 
 def whole_cycle(page: Page, server: Server) -> None:

@@ -3,6 +3,7 @@
 import json
 import os
 import random
+import re
 import signal
 import socket
 import subprocess
@@ -95,6 +96,17 @@ class Server:
 
     def stored(self, design: int) -> Any:
         return self.ask("GET", f"/api/designs/{design}")
+
+
+def from_menu(page: Page, line: str) -> None:
+    """Choose a line of what is rarely used: units, theme, keys."""
+    page.get_by_role("button", name="Units, theme, keys").press("Enter")
+    page.get_by_role("menuitemradio", name=line, exact=True).or_(page.get_by_role("menuitem", name=line)).click()
+
+
+def to_step(page: Page, name: str) -> None:
+    """Go to a step of the job."""
+    page.get_by_role("navigation", name="Steps of the job").get_by_role("link", name=re.compile(f"^{name}")).click()
 
 
 class Bench:

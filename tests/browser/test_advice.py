@@ -339,7 +339,7 @@ def test_shop_drawing_comes_out(bench: Bench, kind: str, media: str) -> None:
         assert len(response.read()) > 4000
     with bench.page.expect_popup() as popup:
         bench.page.get_by_role("button", name="Shop drawing").click()
-        bench.page.get_by_role("option", name="Shop drawing, Letter, SVG").click()
+        bench.page.get_by_role("menuitem", name="Shop drawing, Letter, SVG").click()
     popup.value.close()
 
 

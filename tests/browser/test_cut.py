@@ -8,7 +8,7 @@ import zipfile
 import ezdxf
 import pytest
 from playwright.sync_api import Page, expect
-from shop import Server, axe_violations, until
+from shop import Server, axe_violations, from_menu, until
 
 
 def tab(page: Page, name: str) -> None:
@@ -51,10 +51,10 @@ def test_from_a_design_to_an_archive(server: Server, page: Page, theme: str) -> 
     design = server.own_copy("fell-tender-rear")
     page.goto(f"{server.url}/designs/{design}/cut")
     if theme == "dark":
-        page.get_by_role("button", name="Dark").click()
+        from_menu(page, "Dark")
     tab(page, "Bars")
-    for bar in ("Lower left link", "Upper left link"):
-        page.get_by_role("button", name=re.compile(bar)).click()
+    for bar in ("lower-left", "upper-left"):
+        page.locator(f"[data-bar={bar}]").click()
         pick(page, "End at the axle", "Bushed eye, sleeve 2-1/4 outside")
         pick(page, "End at the frame", "Rod end, 1-1/4-12 thread, spaced")
         expect(page.get_by_text("Threads: right at the frame.")).to_be_visible()

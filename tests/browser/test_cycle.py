@@ -23,7 +23,7 @@ def tab(page: Page, name: str) -> None:
 def test_the_whole_cycle_is_one_page_that_is_saved(page: Page, front: int) -> None:
     sheet = page.get_by_role("group", name="Whole cycle")
     expect(sheet).to_contain_text("Does the shaft live?")
-    expect(sheet.get_by_role("img", name=re.compile("^Knuckle turns left: from"))).to_be_visible()
+    expect(sheet.get_by_role("img", name=re.compile("^Knuckle turns left: over the travel"))).to_be_visible()
     with page.expect_download() as saved:
         page.get_by_role("button", name="Save as SVG").click()
     text = saved.value.path().read_text()

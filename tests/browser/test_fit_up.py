@@ -7,7 +7,7 @@ import re
 
 import pytest
 from playwright.sync_api import Page, expect
-from shop import ROOT, Server, axe_violations, until
+from shop import ROOT, Server, axe_violations, from_menu, until
 
 DEMO = ROOT / "server" / "builds" / "demo"
 ROD = {
@@ -97,8 +97,7 @@ def test_a_reading_is_taken_by_keys_drawn_and_a_slip_is_named(server: Server, pa
     taken = readings.pop("height upper-left.frame")
     put_in(server, design, readings)
     page.goto(f"{server.url}/designs/{design}/fit-up")
-    page.get_by_role("button", name="inch, 1/16").press("Enter")
-    page.get_by_role("option", name="millimeter").click()
+    from_menu(page, "millimeter")
     tab(page, "Readings")
     for other in ("lower-right.frame", "lower-left.axle", "upper-right.axle", "lower-right.axle"):
         build = server.stored(design)["build"]

@@ -7,7 +7,7 @@ from pathlib import Path
 
 import pytest
 from playwright.sync_api import BrowserContext, Page, expect
-from shop import TENDER, Server, axe_violations
+from shop import TENDER, Server, axe_violations, from_menu
 
 BUILDS = re.compile(r"/api/builds(\?.*)?$")
 
@@ -116,7 +116,7 @@ def test_nothing_stands_at_a_wrong_address(home: Page, server: Server) -> None:
 def test_axe_reports_nothing(home: Page, theme: str, width: int) -> None:
     home.set_viewport_size({"width": width, "height": 1024})
     if theme == "dark":
-        home.get_by_role("button", name="Dark").click()
+        from_menu(home, "Dark")
     assert axe_violations(home) == []
 
 

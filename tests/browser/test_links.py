@@ -1,11 +1,10 @@
 """The Links screen by hand: drag, type, nudge, scrub, and what happens when something goes wrong."""
 
-import re
 import signal
 
 import pytest
 from playwright.sync_api import BrowserContext, expect
-from shop import Bench, Server, axe_violations, until
+from shop import Bench, Server, axe_violations, from_menu, until
 
 EIGHTH = 3.175
 UPPER_FRAME = "links.2.frame.at"
@@ -139,8 +138,7 @@ def test_articulation_twists_the_axle(bench: Bench) -> None:
 
 
 def test_units_are_a_choice_that_stays(bench: Bench) -> None:
-    bench.page.get_by_role("button", name=re.compile("Units|inch")).click()
-    bench.page.get_by_role("option", name="millimeter").click()
+    from_menu(bench.page, "millimeter")
     assert bench.reading("roll_center").endswith("mm")
     bench.open()
     assert bench.reading("roll_center").endswith("mm")
@@ -236,7 +234,7 @@ def test_design_that_never_was(bench: Bench) -> None:
 def test_axe_reports_nothing(bench: Bench, theme: str, width: int) -> None:
     bench.page.set_viewport_size({"width": width, "height": 800 if width == 1280 else 1024})
     if theme == "dark":
-        bench.page.get_by_role("button", name="Dark").click()
+        from_menu(bench.page, "Dark")
     bench.choose(UPPER_FRAME)
     bench.page.locator('[data-reading="ic_length"]').click()
     assert axe_violations(bench.page) == []

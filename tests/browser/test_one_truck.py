@@ -6,12 +6,11 @@ from pathlib import Path
 
 import pytest
 from playwright.sync_api import expect
-from shop import Bench, axe_violations, until
+from shop import Bench, axe_violations, from_menu, to_step, until
 
 
 def to_truck(bench: Bench) -> None:
-    bench.page.get_by_role("button", name="Truck", exact=True).click()
-    bench.page.get_by_role("link", name="Readings, weights and loads").click()
+    to_step(bench.page, "Truck")
     expect(bench.page.get_by_role("region", name="Both axles")).to_be_visible()
 
 
@@ -50,7 +49,7 @@ def test_an_axle_is_moved_with_what_that_does_said_before(bench: Bench) -> None:
     form.get_by_role("button", name="Move it, links and all").click()
     until(lambda: bench.server.stored(bench.design)["document"]["vehicle"]["wheelbase"] == pytest.approx(2599.2))
     expect(page.get_by_role("region", name="Both axles")).to_contain_text("Wheelbase 102 5/16 in")
-    page.get_by_role("link", name="Links", exact=True).click()
+    to_step(page, "Links")
     expect(page.get_by_test_id("stored-state")).to_contain_text("Stored")
 
 
@@ -66,7 +65,7 @@ def test_what_must_move_is_listed_ticked_and_kept(bench: Bench) -> None:
     expect(page.get_by_role("button", name="Done: Chocks")).to_have_text("Done")
     page.set_viewport_size({"width": 768, "height": 1024})
     assert page.evaluate("document.documentElement.scrollWidth") <= 768
-    page.get_by_role("button", name="Dark").click()
+    from_menu(page, "Dark")
     assert axe_violations(page) == []
 
 

@@ -7,7 +7,7 @@ from typing import Any
 
 import pytest
 from playwright.sync_api import BrowserContext, Page, expect
-from shop import TENDER, Bench, Server, until
+from shop import TENDER, Bench, Server, to_step, until
 
 EIGHTH = 3.175
 LOWER, UPPER = "links.0.frame.at", "links.2.frame.at"
@@ -137,11 +137,11 @@ class Hands:
         self.lifted += 1
 
     def weigh(self, pounds: int) -> None:
-        self.bench.page.get_by_role("button", name="Truck", exact=True).click()
-        field = self.bench.page.get_by_role("dialog").locator('input[data-figure="vehicle.mass"]')
+        to_step(self.bench.page, "Truck")
+        field = self.bench.page.locator('input[data-figure="vehicle.mass"]')
         field.fill(str(pounds))
         field.press("Enter")
-        self.bench.page.keyboard.press("Escape")
+        to_step(self.bench.page, "Links")
         self.mass = pounds
 
     def rename(self, name: str) -> None:

@@ -9,7 +9,7 @@ import numpy as np
 import pytest
 import trimesh
 from playwright.sync_api import BrowserContext, Page, expect
-from shop import ROOMY, TENDER, Bench, Server, axe_violations, until
+from shop import ROOMY, TENDER, Bench, Server, axe_violations, from_menu, to_step, until
 
 TANK = {
     "id": "tank", "name": "Fuel tank", "on": "frame", "gap": 25.4,
@@ -81,8 +81,7 @@ def test_what_is_too_near_is_found_gone_to_and_followed(beside_a_tank: Bench) ->
 
 def test_readings_are_taken_judged_and_their_figures_put_in_force(bench: Bench) -> None:
     page, build = bench.page, bench.server.stored(bench.design)["build"]
-    page.get_by_role("button", name="Truck", exact=True).click()
-    page.get_by_role("link", name="Readings, weights and loads").click()
+    to_step(page, "Truck")
     expect(page.get_by_role("heading", name="What the readings come to")).to_be_visible()
     expect(page.get_by_text("None are taken yet.")).to_be_visible()
     form = page.get_by_role("form", name="Take a reading")
@@ -107,7 +106,7 @@ def test_readings_are_taken_judged_and_their_figures_put_in_force(bench: Bench) 
     form.get_by_role("button", name="Take it down").click()
     expect(form.get_by_role("alert")).to_contain_text("Type a weight")
     assert axe_violations(page) == []
-    page.get_by_role("link", name="Back to the links").click()
+    to_step(page, "Links")
     expect(page.get_by_test_id("readings")).to_be_visible()
 
 
@@ -121,7 +120,7 @@ def test_the_demo_truck_has_its_slip_named(context: BrowserContext, server: Serv
     expect(page.get_by_text("zeroed the other way")).to_be_visible()
     page.set_viewport_size({"width": 768, "height": 1024})
     assert page.evaluate("document.documentElement.scrollWidth") <= 768
-    page.get_by_role("button", name="Dark").click()
+    from_menu(page, "Dark")
     assert axe_violations(page) == []
 
 
@@ -320,9 +319,9 @@ def test_mounts_work_inside_what_fits(context: BrowserContext, server: Server) -
     design = server.ask("POST", f"/api/builds/{build['id']}/designs", {"text": ROOMY})["design"]
     page = context.new_page()
     page.goto(f"{server.url}/designs/{design}/links")
-    page.get_by_text("Upper left link, frame end, and its mirror image: not in its zone").click()
+    page.get_by_test_id("pane").get_by_text("Upper left link, frame end, and its mirror image: not in its zone").click()
     expect(page.get_by_role("list", name="Cures, the least costly first")).to_contain_text("inward")
-    page.get_by_role("link", name="Room").click()
+    to_step(page, "Room")
     page.get_by_role("tab", name="Zones").click()
     page.get_by_role("button", name="Mount to say a zone for").click()
     page.get_by_role("option", name="Upper left, frame end").click()
@@ -339,7 +338,7 @@ def test_mounts_work_inside_what_fits(context: BrowserContext, server: Server) -
     assert axe_violations(page) == []
     page.set_viewport_size({"width": 768, "height": 1024})
     assert page.evaluate("document.documentElement.scrollWidth") <= 768
-    page.get_by_role("button", name="Dark").click()
+    from_menu(page, "Dark")
     assert axe_violations(page) == []
     with page.expect_download() as download:
         page.goto(f"{server.url}/designs/{design}/links")

@@ -7,7 +7,7 @@ from typing import Any
 
 import pytest
 from playwright.sync_api import BrowserContext, Page, expect
-from shop import ROOT, Bench, Server, axe_violations, until
+from shop import ROOT, Bench, Server, axe_violations, to_step, until
 
 DEMO = ROOT / "server" / "builds" / "demo"
 
@@ -18,8 +18,8 @@ def squat(bench: Bench) -> str:
 
 def test_a_truck_figure_is_set_and_every_figure_follows(bench: Bench) -> None:
     before = squat(bench)
-    bench.page.get_by_role("button", name="Truck", exact=True).click()
-    sheet = bench.page.get_by_role("dialog")
+    to_step(bench.page, "Truck")
+    sheet = bench.page.get_by_role("region", name="Figures in force")
     expect(sheet).to_contain_text("Height of the center of gravity")
     assert axe_violations(bench.page) == []
     height = sheet.locator('input[data-figure="vehicle.cg_height"]')
@@ -30,7 +30,7 @@ def test_a_truck_figure_is_set_and_every_figure_follows(bench: Bench) -> None:
     expect(
         sheet.get_by_role("button", name=re.compile("Measured.*center of gravity|center of gravity"))
     ).to_contain_text("Measured")
-    sheet.get_by_role("button", name="Close").click()
+    to_step(bench.page, "Links")
     until(lambda: squat(bench) != before)
     build = bench.server.stored(bench.design)["build"]
     truck = bench.server.ask("GET", f"/api/builds/{build}/truck")["document"]

@@ -179,7 +179,7 @@ def test_a_block_from_a_spreadsheet_is_pasted_and_what_is_wrong_is_marked(bench:
 def test_the_cycle_comes_out_as_rows(bench: Bench) -> None:
     with bench.page.expect_download() as download:
         bench.page.get_by_role("button", name="Shop drawing").click()
-        bench.page.get_by_role("option", name="Cycle, every row, CSV").click()
+        bench.page.get_by_role("menuitem", name="Cycle, every row, CSV").click()
     assert download.value.suggested_filename.endswith(".csv")
 
 

@@ -5,7 +5,7 @@ import re
 
 import pytest
 from playwright.sync_api import Page, Route, expect
-from shop import ROOT, Server, axe_violations, until
+from shop import ROOT, Server, axe_violations, from_menu, until
 
 
 def tab(page: Page, name: str) -> None:
@@ -95,7 +95,7 @@ def test_how_exact_holes_must_be_is_said_and_drawn(server: Server, page: Page, t
     page.set_viewport_size({"width": 768, "height": 1024} if theme == "dark" else {"width": 1280, "height": 800})
     page.goto(f"{server.url}/designs/{server.own_copy('fell-tender-rear')}/weigh")
     if theme == "dark":
-        page.get_by_role("button", name="Dark").click()
+        from_menu(page, "Dark")
     tab(page, "How exact")
     expect(page.get_by_role("region", name="How far off each hole may be")).to_contain_text("axle out of square")
     expect(page.get_by_text(re.compile("of 10,000 trucks"))).to_be_visible()

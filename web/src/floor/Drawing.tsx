@@ -1,13 +1,14 @@
 /** The three views side by side: one zoom, one middle, one pose in all. Areas hand in what they draw on them. */
 
 import { memo, type ReactNode, useCallback, useRef } from "react";
+import { ToggleButton } from "react-aria-components";
 import styled from "styled-components";
 
 import type { Point } from "../document/document";
 import { Button } from "../ui/controls";
 import { closeUp, GAP, useAim, usePanning, useSize } from "./aim";
 import { Floor, type FloorProps } from "./Floor";
-import type { Aim, Cell, View } from "./geometry";
+import { type Aim, type Cell, type Pane, placed, VIEW_NAMES, type View } from "./geometry";
 
 const VIEWS: View[] = ["side", "top", "rear"];
 
@@ -22,16 +23,11 @@ const Area = styled.div`
     overflow: auto;
     contain: strict;
   }
-  .zoom {
-    display: flex;
-    flex-wrap: wrap;
-    gap: 4px;
-    padding: 0.375rem 1rem 0;
-  }
 `;
 
 const Zoom = styled(Button)`
   min-width: 2.25rem;
+  min-height: 2.25rem;
   padding: 2px 0.5rem;
   white-space: nowrap;
 `;
@@ -49,32 +45,22 @@ interface DrawingProps extends Shared {
   layers: readonly Layer[];
   /** Points that areas draw and that all of it has to hold: an instant center, an apex. */
   far: readonly Point[];
+  /** The view that stands first; and another is to. */
+  lead: View;
+  onLead: (view: View) => void;
   /** Whether those are in sight from the start. */
   fitsFar?: boolean;
-  tools: ReactNode;
-  corner: ReactNode;
-  notice: ReactNode;
+  /** The size of the corner that the views leave free; null: as they leave it. */
+  pane: (size: Cell) => Pane | null;
+  /** What stands there; it gets what looks closer and farther. */
+  corner: (zoom: ReactNode) => ReactNode;
 }
 
-const PLACES: Record<View, (cells: Record<View, Cell>) => { left: number; top: number }> = {
-  side: () => ({ left: 0, top: 0 }),
-  top: (cells) => ({ left: 0, top: cells.side.height + GAP }),
-  rear: (cells) => ({ left: cells.side.width + GAP, top: 0 }),
-};
-
-export function Drawing({
-  designId,
-  layers,
-  far,
-  fitsFar = false,
-  tools,
-  corner,
-  notice,
-  ...shared
-}: DrawingProps) {
+export function Drawing({ designId, layers, far, fitsFar = false, lead, onLead, pane, corner, ...shared }: DrawingProps) {
   const area = useRef<HTMLDivElement>(null);
   const { document, chosen } = shared;
-  const { aim, cells, look, zoom, fitAll, fits } = useAim(designId, document, useSize(area), far, fitsFar);
+  const size = useSize(area);
+  const { aim, cells, look, zoom, fitAll, fits } = useAim(designId, document, size, far, fitsFar, size && pane(size));
   const panning = usePanning(aim, look, zoom);
   const now = useRef({ document, chosen, cells });
   now.current = { document, chosen, cells }; // eslint-disable-line react-hooks/refs -- read on a press only
@@ -83,42 +69,72 @@ export function Drawing({
     if (at) look(at);
   }, [look]);
   if (!cells || !aim) return <Area ref={area} data-testid="drawing" />;
+  const places = placed(lead, cells, GAP);
   return (
     <Area ref={area} id="floor" tabIndex={-1} data-testid="drawing">
       {VIEWS.map((view) => (
         <div
           key={view}
-          style={{ position: "absolute", ...PLACES[view](cells), ...cells[view] }}
+          data-view={view}
+          style={{ position: "absolute", ...places[view], ...cells[view] }}
           {...panning(view)}
         >
           <Floor {...shared} layers={layers} view={view} aim={aim} cell={cells[view]} />
+          <Title view={view} leads={view === lead} onLead={onLead} />
         </div>
       ))}
       <div
         className="corner"
-        style={{
-          left: cells.side.width + GAP,
-          top: cells.side.height + GAP,
-          width: cells.rear.width,
-          height: cells.top.height,
-        }}
+        style={{ ...places.corner, width: cells.rear.width, height: cells.top.height }}
       >
-        <div className="zoom">
-          {tools}
+        {corner(
           <ZoomButtons
             onZoom={zoom}
             onFit={fitAll}
             onSelection={near}
             fits={fits}
             nothing={chosen.length === 0}
-          />
-        </div>
-        {corner}
+          />,
+        )}
       </div>
-      {notice}
     </Area>
   );
-}
+} // prettier-ignore
+
+const Named = styled(ToggleButton)`
+  position: absolute;
+  left: 0;
+  top: 0;
+  padding: 0.25rem 0.625rem;
+  border: 0;
+  background: none;
+  color: var(--quiet);
+  font-size: 0.75rem;
+  font-weight: 500;
+  text-transform: uppercase;
+  cursor: pointer;
+  text-shadow:
+    0 0 3px var(--sheet),
+    0 0 3px var(--sheet);
+  &[data-hovered] {
+    color: var(--ink);
+    text-decoration: underline;
+  }
+  @media (pointer: coarse) {
+    min-height: var(--touch);
+  }
+`;
+
+/** What view it is, and which way the front lies; pressed, it leads: the others stand in projection to it. */
+const Title = memo(function Title(props: { view: View; leads: boolean; onLead: (view: View) => void }) {
+  const { view, leads, onLead } = props;
+  return (
+    <Named isSelected={leads} onChange={() => onLead(view)}>
+      {VIEW_NAMES[view]}
+      {view !== "rear" && " ◄ front"}
+    </Named>
+  );
+});
 
 const ZoomButtons = memo(function ZoomButtons(props: {
   onZoom: (by: number) => void;
@@ -135,11 +151,11 @@ const ZoomButtons = memo(function ZoomButtons(props: {
       <Zoom aria-label="Zoom out" onPress={() => props.onZoom(0.8)}>
         −
       </Zoom>
-      <Zoom isDisabled={props.fits} onPress={props.onFit}>
-        Fit all
+      <Zoom aria-label="Fit all" isDisabled={props.fits} onPress={props.onFit}>
+        All
       </Zoom>
-      <Zoom isDisabled={props.nothing} onPress={props.onSelection}>
-        Zoom to chosen
+      <Zoom aria-label="Zoom to chosen" isDisabled={props.nothing} onPress={props.onSelection}>
+        Chosen
       </Zoom>
     </>
   );

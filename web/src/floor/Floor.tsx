@@ -55,12 +55,6 @@ const Sheet = styled.svg`
     fill: var(--quiet);
     stroke: none;
   }
-  .title {
-    stroke: var(--sheet);
-    stroke-width: 4px;
-    paint-order: stroke;
-    white-space: pre;
-  }
 `;
 
 export const Floor = memo(function Floor(props: FloorProps) {
@@ -86,7 +80,6 @@ export const Floor = memo(function Floor(props: FloorProps) {
       {ghost && (
         <Ghost view={view} document={ghost.document} standing={ghost.standing} aim={aim} cell={cell} />
       )}
-      <Title view={view} />
       <MarkedEnds document={document} marked={marked} to={to} standing={standing} />
       {first && props.dimensions && <Dimensions {...shared} mount={first} />}
       {dragged && <Guides {...shared} mount={dragged} />}
@@ -157,14 +150,6 @@ export function nextAlong(places: { key: string; at: Xy }[], from: string, [wx, 
   ahead.sort((a, b) => reach(a.at) - reach(b.at));
   return ahead[0]?.key ?? from;
 }
-
-/** What view it is, and which way the front lies. */
-const Title = ({ view }: { view: View }) => (
-  <text className="title" x={10} y={18}>
-    {VIEW_NAMES[view].toUpperCase()}
-    {view !== "rear" && "   ◄ FRONT"}
-  </text>
-);
 
 /** Joints that a finding names and nobody can take hold of: a bell crank's ends. */
 const MarkedEnds = memo(function MarkedEnds(props: {

@@ -12,16 +12,13 @@ import {
 } from "react";
 
 import { type Document, type Point, spotsOf } from "../document/document";
-import { type Aim, type Cell, type Extent, fitted, movement, type View } from "./geometry";
+import { type Aim, type Cell, type Extent, fitted, movement, type Pane, type View } from "./geometry";
 import { centerOfGravity, railsOf } from "./Plate";
 
 export const GAP = 10;
 const LEAST_CELL = 320;
 const [FARTHEST, NEAREST] = [0.03, 5];
 const WHEEL = 0.0015;
-/** How much of the tires, from their inner faces, the top view holds: the rest is in the rear view. */
-const TIRE_KEPT = 0.3;
-
 /** All that the drawing must hold: tires, mounts, rails, the center of gravity, what is drawn `far` out, a little air. */
 export function extentOf(document: Document, far: readonly Point[] = []): Extent {
   const { axle, vehicle, travel } = document;
@@ -35,9 +32,8 @@ export function extentOf(document: Document, far: readonly Point[] = []): Extent
   const xs = [-r - 40, r + 40, rails.from - 70, rails.until + 70, cg - 110, cg + 110, ...along(0, 60)];
   const ys = [-half, half, ...along(1, 40)];
   const zs = [axle.tire_radius_loaded + r + travel.bump + twist / 2, vehicle.cg_height + 60, ...along(2, 60)];
-  const tires = axle.track / 2 - axle.tire_width * (0.5 - TIRE_KEPT);
   return {
-    top: Math.max(tires, ...points.map((p) => Math.abs(p[1]) + 40)),
+    top: Math.max(half, ...points.map((p) => Math.abs(p[1]) + 40)),
     low: [Math.min(...xs), Math.min(...ys), Math.min(-travel.droop * 0.5 - 60, ...along(2, 60))],
     high: [Math.max(...xs), Math.max(...ys), Math.max(...zs)],
   };
@@ -73,6 +69,7 @@ export function useAim(
   size: Cell | null,
   far: readonly Point[],
   fitsFar: boolean,
+  pane: Pane | null,
 ) {
   const [own, setOwn] = useState<{ id: number; aim: Aim } | null>(null);
   // the extent as it was when this design came up, or when all was asked for: a drag must not move the paper under the hand
@@ -82,7 +79,13 @@ export function useAim(
   const { extent } = kept;
   const all = extentOf(document, far);
   const wanted = useNow(all);
-  const fit = useMemo(() => (size ? fitted(extent, size.width, size.height, GAP) : null), [extent, size]);
+  const [wide, tall] = [pane?.width, pane?.height];
+  const fit = useMemo(
+    () =>
+      size &&
+      fitted(extent, size.width, size.height, GAP, wide && tall ? { width: wide, height: tall } : null),
+    [extent, size, wide, tall],
+  );
   const mine = own?.id === designId;
   const aim = mine ? own.aim : fit?.aim;
   const now = useNow(aim);

@@ -1,7 +1,7 @@
 import { describe, expect, it } from "vitest";
 
 import type { Point } from "../document/document";
-import { fitted, movement, placer, projector, ridePose, turnedBack, type View } from "./geometry";
+import { fitted, placed, movement, placer, projector, ridePose, turnedBack, type View } from "./geometry";
 
 const aim = { middle: [400, 0, 300] as Point, scale: 0.25 };
 const cell = { width: 400, height: 300 };
@@ -44,25 +44,50 @@ describe("the three views", () => {
 
   it("give room to the other views that the top view does not take", () => {
     const extent = { low: [-500, -1000, -100] as Point, high: [1500, 1000, 1100] as Point };
-    const [whole, cut] = [1000, 700].map((top) => fitted({ ...extent, top }, 1600, 700, 8));
+    const [whole, cut] = [1000, 700].map((top) => fitted({ ...extent, top }, 1600, 700, 8, null));
     expect(cut!.aim.scale).toBeGreaterThan(whole!.aim.scale * 1.1);
     expect(cut!.cells.top.height / cut!.aim.scale).toBeGreaterThanOrEqual(1400 - 1e-6);
-    const narrow = fitted({ ...extent, top: 700 }, 900, 900, 8);
+    const narrow = fitted({ ...extent, top: 700 }, 900, 900, 8, null);
     expect(narrow.cells.side.height).toBeCloseTo(1200 * narrow.aim.scale, 6);
     expect(narrow.cells.side.height + narrow.cells.top.height).toBeCloseTo(892, 6);
   });
 
-  it("fit the extent into the area", () => {
-    const extent = { low: [-500, -1000, -100] as Point, high: [1500, 1000, 1100] as Point, top: 1000 };
-    const { cells, aim: fit } = fitted(extent, 900, 700, 8);
-    for (const view of ["side", "top", "rear"] as View[]) {
-      for (const corner of [extent.low, extent.high]) {
-        const [x, y] = projector(view, fit, cells[view])(corner);
-        expect(x).toBeGreaterThanOrEqual(-1e-6);
-        expect(x).toBeLessThanOrEqual(cells[view].width + 1e-6);
-        expect(y).toBeGreaterThanOrEqual(-1e-6);
-        expect(y).toBeLessThanOrEqual(cells[view].height + 1e-6);
+  it.each([null, { width: 400, height: 420 }, { width: 300, height: 500 }])(
+    "fit the extent into the area beside a pane of %o",
+    (pane) => {
+      const extent = { low: [-500, -1000, -100] as Point, high: [1500, 1000, 1100] as Point, top: 1000 };
+      const { cells, aim: fit } = fitted(extent, 900, 700, 8, pane);
+      if (pane) expect([cells.rear.width, cells.top.height]).toEqual([pane.width, pane.height]);
+      for (const view of ["side", "top", "rear"] as View[]) {
+        for (const corner of [extent.low, extent.high]) {
+          const [x, y] = projector(view, fit, cells[view])(corner);
+          expect(x).toBeGreaterThanOrEqual(-1e-6);
+          expect(x).toBeLessThanOrEqual(cells[view].width + 1e-6);
+          expect(y).toBeGreaterThanOrEqual(-1e-6);
+          expect(y).toBeLessThanOrEqual(cells[view].height + 1e-6);
+        }
       }
-    }
-  });
+    },
+  );
+
+  it.each(["side", "top", "rear"] as View[])(
+    "stand in projection, and beside each other, where %s leads",
+    (lead) => {
+      const extent = { low: [-500, -1000, -100] as Point, high: [1500, 1000, 1100] as Point, top: 1000 };
+      const { cells } = fitted(extent, 900, 700, 8, { width: 400, height: 420 });
+      const places = placed(lead, cells, 8);
+      expect(places[lead]).toEqual({ left: 0, top: 0 });
+      expect(places.side.left).toBe(places.top.left);
+      expect(places.side.top).toBe(places.rear.top);
+      const boxes = [
+      { ...places.side, ...cells.side }, { ...places.top, ...cells.top }, { ...places.rear, ...cells.rear },
+      { ...places.corner, width: cells.rear.width, height: cells.top.height },
+    ]; // prettier-ignore
+      for (const [n, a] of boxes.entries())
+        for (const b of boxes.slice(n + 1)) {
+          const apart = a.left + a.width <= b.left || b.left + b.width <= a.left || a.top + a.height <= b.top || b.top + b.height <= a.top; // prettier-ignore
+          expect(apart).toBe(true);
+        }
+    },
+  );
 });

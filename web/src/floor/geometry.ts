@@ -133,25 +133,49 @@ export function movement(view: View, aim: Aim, dx: number, dy: number): Point {
 export interface Extent {
   low: Point;
   high: Point;
-  /** How far to either side the top view reaches: its tires run off it. */
+  /** How far to either side the top view reaches. */
   top: number;
 }
 
-/** Cells for a drawing area of this size, and the aim that fits the extent into them. */
-export function fitted(extent: Extent, width: number, height: number, gap: number) {
+/** What stands beside the views, in the corner that they leave free. */
+export type Pane = Cell;
+
+/**
+ * Cells for a drawing area of this size, and the aim that fits the extent into them. With a pane, that has its size and
+ * the views what is left; without one the views are as large as they can be, and the corner is what they leave.
+ */
+export function fitted(extent: Extent, width: number, height: number, gap: number, pane: Pane | null) {
   const [sx, sy, sz] = [0, 1, 2].map((i) => extent.high[i]! - extent.low[i]!) as Point;
   const down = 2 * extent.top;
-  const scale = Math.min((width - gap) / (sx + sy), (height - gap) / (sz + down));
-  const beside = ((width - gap) * sy) / (sx + sy);
+  const [wide, tall] = [width - gap, height - gap];
+  const free = Math.min(wide / (sx + sy), tall / (sz + down));
+  const beside = pane?.width ?? (wide * sy) / (sx + sy);
   // what is to spare goes below: to the top view, and to what is said in the corner beside it
-  const below = Math.max(((height - gap) * down) / (sz + down), height - gap - sz * scale);
+  const below = pane?.height ?? Math.max((tall * down) / (sz + down), tall - sz * free);
   const cells: Record<View, Cell> = {
-    side: { width: width - gap - beside, height: height - gap - below },
-    top: { width: width - gap - beside, height: below },
-    rear: { width: beside, height: height - gap - below },
+    side: { width: wide - beside, height: tall - below },
+    top: { width: wide - beside, height: below },
+    rear: { width: beside, height: tall - below },
   };
+  const scale = pane
+    ? Math.min(cells.side.width / sx, cells.rear.width / sy, cells.side.height / sz, below / down)
+    : free;
   const middle = [0, 1, 2].map((i) => (extent.low[i]! + extent.high[i]!) / 2) as Point;
   return { cells, aim: { middle, scale: Math.max(scale, 0.01) } };
+}
+
+/** Where each view's cell stands, and the corner: the view that leads is the upper left one, the others in projection. */
+export function placed(lead: View, cells: Record<View, Cell>, gap: number) {
+  const [right, below] = [cells.side.width + gap, cells.side.height + gap];
+  const [across, up] = [lead === "rear", lead === "top"];
+  const x = { first: across ? cells.rear.width + gap : 0, second: across ? 0 : right };
+  const y = { first: up ? cells.top.height + gap : 0, second: up ? 0 : below };
+  return {
+    side: { left: x.first, top: y.first },
+    top: { left: x.first, top: y.second },
+    rear: { left: x.second, top: y.first },
+    corner: { left: x.second, top: y.second },
+  };
 }
 
 /** The outline around two circles (a tab, a tapered tube): points of a closed polygon with round ends. */

@@ -1,21 +1,22 @@
-/** The strip on top of every screen: where one is, whether it is stored, units, theme. */
+/** The strip on top of every screen: where one is, whether it is stored, undo, and what is rarely used. */
 
 import { memo } from "react";
-import { Link, NavLink } from "react-router";
+import { Link } from "react-router";
 import styled from "styled-components";
 
+import type { Document } from "../document/document";
 import { type Sync, useDesign } from "../state/design";
-import { UNIT_NAMES, type Units } from "../units/tape";
-import { Button, Choice } from "../ui/controls";
-import { usePreferences } from "../state/preferences";
+import { Button } from "../ui/controls";
+import { Files, More } from "./More";
+import { Where } from "./Where";
 
 const Bar = styled.header`
+  grid-row: 1;
   display: flex;
   align-items: center;
-  gap: 0.5rem;
-  padding: 0.25rem 0.75rem;
-  border-bottom: 1px solid var(--hair);
-  min-height: 3.125rem;
+  gap: 0.375rem;
+  padding: 2px 0.75rem;
+  min-height: 2.5rem;
   @media (max-width: 1000px) {
     flex-wrap: wrap;
     row-gap: 4px;
@@ -28,8 +29,6 @@ const Bar = styled.header`
     gap: 0.5rem;
     text-decoration: none;
     min-height: 2.25rem;
-  }
-  a:first-child {
     white-space: nowrap;
     flex: none;
   }
@@ -37,52 +36,38 @@ const Bar = styled.header`
     text-decoration: underline;
   }
   button {
-    padding-inline: 0.4375rem;
-  }
-  nav {
-    display: flex;
-    border: 1px solid var(--line);
-    border-radius: 4px;
-    overflow: hidden;
-  }
-  nav a {
-    padding: 4px 0.4375rem;
-    font-weight: 400;
-    background: var(--sheet);
-    min-height: calc(var(--touch) - 2px);
-  }
-  nav a[aria-current="page"] {
-    background: var(--accent-soft);
-    font-weight: 600;
+    padding-inline: 0.5rem;
+    min-height: 2rem;
+    @media (pointer: coarse) {
+      min-height: var(--touch);
+    }
   }
   h1 {
-    font-size: 1.125rem;
+    font-size: 1.0625rem;
     font-weight: 600;
     white-space: nowrap;
     overflow: hidden;
     text-overflow: ellipsis;
     min-width: 0;
-  }
-  .named {
-    min-width: 0;
+    margin-left: 0.25rem;
   }
   .why {
-    font-size: 0.7812rem;
-    line-height: 1.2;
+    font-size: 0.8125rem;
     color: var(--quiet);
     white-space: nowrap;
     overflow: hidden;
     text-overflow: ellipsis;
-  }
-  .build {
-    @media (max-width: 1400px) {
+    min-width: 0;
+    @media (max-width: 1000px) {
       display: none;
     }
-    max-width: 12em;
+  }
+  .build {
+    display: inline-block;
+    max-width: 10em;
     overflow: hidden;
     text-overflow: ellipsis;
-    color: var(--quiet);
-    white-space: nowrap;
+    vertical-align: bottom;
   }
   .right {
     margin-left: auto;
@@ -90,11 +75,6 @@ const Bar = styled.header`
     gap: 0.375rem;
     align-items: center;
     flex: none;
-    @media (max-width: 1000px) {
-      margin-left: 0;
-      flex: 1 1 100%;
-      flex-wrap: wrap;
-    }
   }
 `;
 
@@ -110,36 +90,6 @@ const State = styled.span`
   }
 `;
 
-const PAPERS = { a3: "A3", a4: "A4", "11x17": "11x17", letter: "Letter" };
-const BY_UNITS: Record<"mm" | "inch", (keyof typeof PAPERS)[]> = {
-  mm: ["a3", "a4", "11x17", "letter"],
-  inch: ["11x17", "letter", "a3", "a4"],
-};
-
-/** The shop drawing, to print or to keep: on the papers that are at hand where these units are. */
-function SheetMenu({ design, units }: { design: number; units: Units }) {
-  const open = (address: string) => window.open(`/api/designs/${design}/${address}`, "_blank", "noopener");
-  const papers = BY_UNITS[units === "mm" ? "mm" : "inch"];
-  const sheets = (["pdf", "svg"] as const).flatMap((kind) =>
-    papers.map(
-      (paper) =>
-        [
-          `sheet.${kind}?units=${units}&paper=${paper}`,
-          `Shop drawing, ${PAPERS[paper]}, ${kind.toUpperCase()}`,
-        ] as const,
-    ),
-  );
-  return (
-    <Choice
-      label="Shop drawing"
-      placeholder="Drawing"
-      value={null}
-      options={[...sheets, ["cycle.csv", "Cycle, every row, CSV"], ["room.dxf", "Room, full size, DXF"]]}
-      onChange={open}
-    />
-  );
-}
-
 const said = (sync: Sync, number: number | undefined): string => {
   if (sync.state === "stored") return number === undefined ? "" : `Stored, revision ${number}`;
   if (sync.state === "storing") return "Storing…";
@@ -148,101 +98,47 @@ const said = (sync: Sync, number: number | undefined): string => {
   return sync.state === "conflict" ? "Two edits: choose" : "Deleted";
 };
 
-function Titles({ name, build, why }: { name: string; build: string | undefined; why: string | undefined }) {
-  return (
-    <>
-      <span className="build">{build}</span>
-      <div className="named">
-        <h1 title={name}>{name}</h1>
-        {why && (
-          <p className="why" title={why}>
-            {why}
-          </p>
-        )}
-      </div>
-    </>
-  );
-}
-
-const AREAS = [
-  ["room", "Room"],
-  ["links", "Links"],
-  ["cycle", "Cycle"],
-  ["corners", "Corners"],
-  ["weigh", "Weigh up"],
-  ["cut", "Cut sheet"],
-  ["fit-up", "Fit-up"],
-] as const;
-
-/** The areas of the open design that stand on the floor. */
-function Areas({ design }: { design: number }) {
-  return (
-    <nav aria-label="Areas">
-      {AREAS.map(([area, name]) => (
-        <NavLink key={area} to={`/designs/${design}/${area}`}>
-          {name}
-        </NavLink>
-      ))}
-    </nav>
-  );
-}
-
-export const Header = memo(function Header(props: {
-  name?: string;
-  build?: string;
-  /** Why there is this design. */
-  why?: string;
-  design?: number;
-  onHistory?: () => void;
-  onTruck?: () => void;
-  onHelp?: () => void;
-}) {
-  const { name, build, why, design, onHistory, onTruck, onHelp } = props;
-  const { units, setUnits, theme, setTheme } = usePreferences();
+/** Of the open design: whether it is stored, its history, a step back, its drawing. */
+const OfDesign = memo(function OfDesign({ design, onHistory }: { design: number; onHistory: () => void }) {
   const sync = useDesign((s) => s.sync);
   const number = useDesign((s) => s.stored?.number);
   const canUndo = useDesign((s) => s.past.length > 0);
   const canRedo = useDesign((s) => s.future.length > 0);
   const { undo, redo } = useDesign.getState();
   return (
+    <>
+      <State role="status" data-state={sync.state} data-testid="stored-state">
+        {said(sync, number)}
+      </State>
+      <Button onPress={onHistory}>History</Button>
+      <Button isDisabled={!canUndo} onPress={undo}>
+        Undo
+      </Button>
+      <Button isDisabled={!canRedo} onPress={redo}>
+        Redo
+      </Button>
+      <Files design={design} />
+    </>
+  );
+});
+
+export const Header = memo(function Header(props: {
+  /** The open design; left out where none is. */
+  open?: { document: Document; design: number } | null;
+  onHistory?: () => void;
+  onHelp?: () => void;
+}) {
+  const { open, onHistory, onHelp } = props;
+  return (
     <Bar>
       <Link to="/">
-        <img src="/mark.svg" alt="" width={24} height={24} />
+        <img src="/mark.svg" alt="" width={22} height={22} />
         Oak Lever
       </Link>
-      {name !== undefined && <Titles {...{ name, build, why }} />}
+      {open && <Where {...open} />}
       <div className="right">
-        {name !== undefined && (
-          <>
-            <State role="status" data-state={sync.state} data-testid="stored-state">
-              {said(sync, number)}
-            </State>
-            {design !== undefined && <Areas design={design} />}
-            {onTruck && <Button onPress={onTruck}>Truck</Button>}
-            {onHistory && <Button onPress={onHistory}>History</Button>}
-            {design !== undefined && <SheetMenu design={design} units={units} />}
-            <Button isDisabled={!canUndo} onPress={undo}>
-              Undo
-            </Button>
-            <Button isDisabled={!canRedo} onPress={redo}>
-              Redo
-            </Button>
-            {onHelp && (
-              <Button aria-label="All keys" onPress={onHelp}>
-                ?
-              </Button>
-            )}
-          </>
-        )}
-        <Choice
-          label="Units"
-          value={units}
-          options={Object.entries(UNIT_NAMES) as [Units, string][]}
-          onChange={setUnits}
-        />
-        <Button onPress={() => setTheme(theme === "light" ? "dark" : "light")}>
-          {theme === "light" ? "Dark" : "Light"}
-        </Button>
+        {open && onHistory && <OfDesign design={open.design} onHistory={onHistory} />}
+        <More onHelp={onHelp} />
       </div>
     </Bar>
   );

@@ -3,7 +3,7 @@
  * scrubbers, the design behind. Areas stand inside it, one route each.
  */
 
-import { type ReactNode, useCallback, useEffect, useState } from "react";
+import { useCallback, useEffect, useMemo, useState } from "react";
 import { Outlet, useLocation, useNavigate, useParams } from "react-router";
 import styled from "styled-components";
 
@@ -23,12 +23,12 @@ import { scrubbed, toPose, useScrub } from "../state/scrub";
 import { clearSelection } from "../state/selection";
 import { SinceStrip } from "../panels/SinceStrip";
 import { saidTravel } from "../panels/TravelStrip";
-import { TruckSheet } from "./TruckSheet";
+import { Steps } from "./Steps";
 
 const Page = styled.div`
   height: 100%;
   display: grid;
-  grid-template-rows: auto auto minmax(0, 1fr) auto;
+  grid-template-rows: auto auto auto minmax(0, 1fr) auto;
   grid-template-columns: minmax(0, 1fr);
   @media (max-width: 1000px) {
     height: auto;
@@ -55,8 +55,8 @@ const Skip = styled.nav`
 `;
 
 const Foot = styled.footer`
-  grid-row: 4;
-  padding: 4px 0.875rem 5px;
+  grid-row: 5;
+  padding: 3px 0.875rem 4px;
   font-size: 0.7812rem;
   color: var(--quiet);
   border-top: 1px solid var(--hair);
@@ -93,36 +93,46 @@ export function Shell() {
     clearBehind();
     void open(id);
   }, [id, open]);
-  if (!document || gone) return <Opening id={id} />;
-  return <Open id={id} document={document} />;
+  const opened = gone ? null : document;
+  const [sheet, setSheet] = useState<OpenSheet>(null);
+  const onHistory = useCallback(() => setSheet("history"), []);
+  const onHelp = useCallback(() => setSheet("help"), []);
+  const open_ = useMemo(() => opened && { document: opened, design: id }, [opened, id]);
+  return (
+    <Page>
+      <Skips />
+      <Header open={open_} {...{ onHistory, onHelp }} />
+      {opened ? (
+        <Open id={id} document={opened} sheet={sheet} setSheet={setSheet} />
+      ) : (
+        <Middle style={{ gridRow: 4 }}>
+          <Opening id={id} />
+        </Middle>
+      )}
+    </Page>
+  );
 }
 
 /** Before a design is there, or where there is none. */
 function Opening({ id }: { id: number }) {
   const { trouble, sync, open, bringBack } = useDesign();
-  const said = (what: ReactNode) => (
-    <Page>
-      <Header />
-      <Middle style={{ gridRow: 3 }}>{what}</Middle>
-    </Page>
-  );
   if (sync.state === "gone")
-    return said(
+    return (
       <>
         <Trouble role="alert">{sync.why}</Trouble>
         <Button className="main" onPress={() => void bringBack()}>
           Bring it back
         </Button>
-      </>,
+      </>
     );
   if (trouble)
-    return said(
+    return (
       <>
         <Trouble role="alert">{trouble}</Trouble>
         <Button onPress={() => void open(id)}>Try again</Button>
-      </>,
+      </>
     );
-  return said(<p role="status">Opening the design…</p>);
+  return <p role="status">Opening the design…</p>;
 }
 
 /** What stands beside the drawing in each area. */
@@ -132,18 +142,32 @@ const PANES: Record<string, string> = {
   cycle: "To the cycle",
 };
 
-type Open = "history" | "truck" | "help" | null;
+type OpenSheet = "history" | "help" | null;
 
-function Open({ id, document }: { id: number; document: Document }) {
+/** For keys: past the header, to what is worked with. */
+function Skips() {
+  const area = useLocation().pathname.split("/").at(-1) ?? "";
+  return (
+    <Skip>
+      {area !== "cycle" && <a href="#floor">To the drawing</a>}
+      {area === "links" && <a href="#readings">To the readings</a>}
+      <a href="#pane">{PANES[area] ?? "To the findings"}</a>
+    </Skip>
+  );
+}
+
+interface OpenProps {
+  id: number;
+  document: Document;
+  sheet: OpenSheet;
+  setSheet: (sheet: OpenSheet) => void;
+}
+
+function Open({ id, document, sheet, setSheet }: OpenProps) {
   useEffect(() => useDesign.setState({ drawn: document }), [document]);
-  const build = useDesign((s) => s.stored?.build_name ?? "");
   const sync = useDesign((s) => s.sync);
   const units = usePreferences((s) => s.units);
-  const [sheet, setSheet] = useState<Open>(null);
-  const onHistory = useCallback(() => setSheet("history"), []);
-  const onTruck = useCallback(() => setSheet("truck"), []);
-  const onHelp = useCallback(() => setSheet("help"), []);
-  const onClose = useCallback(() => setSheet(null), []);
+  const onClose = useCallback(() => setSheet(null), [setSheet]);
   const navigate = useNavigate();
   const area = useLocation().pathname.split("/").at(-1) ?? "";
   const ask = useCallback(
@@ -153,38 +177,21 @@ function Open({ id, document }: { id: number; document: Document }) {
         void navigate(`/designs/${id}/${area === what ? "links" : what}`);
       else useAsking.getState().ask(what);
     },
-    [navigate, id, area],
+    [navigate, id, area, setSheet],
   );
   useKeys(ask);
   return (
-    <Page>
-      <Skip>
-        {area !== "cycle" && <a href="#floor">To the drawing</a>}
-        {area === "links" && <a href="#readings">To the readings</a>}
-        <a href="#pane">{PANES[area] ?? "To the findings"}</a>
-      </Skip>
-      <Header
-        name={document.name}
-        build={build}
-        why={whyOf(document)}
-        design={id}
-        onHistory={onHistory}
-        onTruck={onTruck}
-        onHelp={onHelp}
-      />
+    <>
+      <Steps design={id} document={document} />
       <SinceStrip units={units} />
       <Outlet />
       <Status document={document} />
       {sheet === "history" && <HistorySheet id={id} document={document} units={units} onClose={onClose} />}
       {sheet === "help" && <KeysSheet onClose={onClose} />}
-      {sheet === "truck" && <TruckSheet units={units} onClose={onClose} />}
       {sync.state === "conflict" && <ConflictSheet newest={sync.newest} mine={document} units={units} />}
-    </Page>
+    </>
   );
 }
-
-/** Why there is this design: the first line of its notes. */
-const whyOf = ({ notes }: Document): string => notes.trim().split("\n")[0]!;
 
 /** Where the axle stands, what is drawn behind, and the caution. */
 function Status({ document }: { document: Document }) {
@@ -194,12 +201,12 @@ function Status({ document }: { document: Document }) {
   const atLinks = useLocation().pathname.endsWith("/links");
   return (
     <Foot>
-      <div hidden={!atLinks}>
-        <strong>{saidTravel(travel, units)}.</strong>{" "}
-        {behind
-          ? `Drawn dashed behind: ${behind}. Beside the readings: what it has and how that is judged.`
-          : "Choose a reading to see what it is, what moves it, and to pull it; choose a finding to see its cures."}
-      </div>
+      {atLinks && (
+        <>
+          <strong>{saidTravel(travel, units)}.</strong>{" "}
+        </>
+      )}
+      {behind && atLinks && `Drawn dashed behind: ${behind}. `}
       {theRegister().caution}
     </Foot>
   );

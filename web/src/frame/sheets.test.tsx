@@ -2,7 +2,7 @@ import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
 
 import truckFile from "../../../server/builds/demo/fell-tender-truck.json";
 import { DiffersSheet } from "../areas/home/DiffersSheet";
-import { button, clear, find, key, press, said, settle, shown, type } from "../testing/screen";
+import { button, choose, clear, find, items, key, press, said, settle, shown, type } from "../testing/screen";
 import { ok, serve } from "../testing/server";
 import { tender } from "../testing/solved";
 import { useBehind } from "../state/behind";
@@ -13,7 +13,7 @@ import { HistorySheet } from "./HistorySheet";
 import { usePreferences } from "../state/preferences";
 import { SinceStrip } from "../panels/SinceStrip";
 import { type Truck, useTruck } from "../state/truck";
-import { TruckSheet } from "./TruckSheet";
+import { TruckFigures } from "../panels/TruckFigures";
 
 const document = truckFile as unknown as Truck["document"];
 const truck = (number = 1, doc = document): Truck => ({
@@ -36,14 +36,18 @@ afterEach(() => {
   vi.unstubAllGlobals();
 });
 
-describe("the truck's sheet", () => {
+function Figures() {
+  const newest = useTruck((s) => s.truck);
+  return newest && <TruckFigures document={newest.document} units="mm" />;
+}
+
+describe("the truck's figures", () => {
   it("shows every figure that verdicts rest on, and where it comes from", async () => {
-    const { leave } = await shown(<TruckSheet units="mm" onClose={() => undefined} />);
+    const { leave } = await shown(<Figures />);
     expect(field("vehicle.cg_height").value).toBe("905 mm");
     expect(field("vehicle.mass").value).toBe("3100 kg");
     expect(find("button[aria-label], button", undefined)).toBeTruthy();
     expect(said()).toContain("Guessed");
-    expect(said()).toContain("rear face of the cab crossmember");
     leave();
   });
 
@@ -51,7 +55,7 @@ describe("the truck's sheet", () => {
     const asked = serve({
       "POST /api/builds/3/truck/revisions": (body) => ok(truck(2, body["document"] as Truck["document"])),
     });
-    const { leave } = await shown(<TruckSheet units="mm" onClose={() => undefined} />);
+    const { leave } = await shown(<Figures />);
     await type(field("vehicle.cg_height"), "high up");
     await key(field("vehicle.cg_height"), "Enter");
     expect(said()).toContain("It stays at 905 mm");
@@ -61,16 +65,6 @@ describe("the truck's sheet", () => {
     await settle();
     expect((asked.at(-1)!.body["document"] as Truck["document"]).vehicle.cg_height).toBe(950);
     expect(field("vehicle.cg_height").value).toBe("950 mm");
-    leave();
-  });
-
-  it("says what is wrong, and that it is being fetched", async () => {
-    useTruck.setState({ truck: null, trouble: null });
-    const { leave } = await shown(<TruckSheet units="mm" onClose={() => undefined} />);
-    expect(said()).toContain("Fetching the truck");
-    useTruck.setState({ trouble: "The server does not answer." });
-    await settle();
-    expect(said()).toContain("does not answer");
     leave();
   });
 });
@@ -225,22 +219,52 @@ describe("a file with another truck", () => {
 });
 
 describe("the header", () => {
+  const opened = { document: tender, design: 7 };
+
   it("says what is stored, and undoes", async () => {
     useDesign.setState({ past: [[{ path: ["name"], from: "Before", to: tender.name }]] });
     serve({ "POST /api/designs/7/revisions": () => ok({ ...revision, number: 5 }) });
-    const { leave } = await shown(<Header name="Rear" build="Fell tender" design={7} />);
+    const { leave } = await shown(<Header open={opened} onHistory={() => undefined} />);
     expect(said()).toContain("Stored, revision 4");
     expect(button("Redo").disabled).toBe(true);
     await press("Undo");
     await settle();
     expect(useDesign.getState().document!.name).toBe("Before");
-    await press("Dark");
+    await press("Units, theme, keys");
+    await choose("Dark");
     expect(usePreferences.getState().theme).toBe("dark");
     for (const [state, words] of [["held", "held here"], ["refused", "refused"], ["gone", "Deleted"]] as const) {
       useDesign.setState({ sync: { state, why: "" } });
       await settle();
       expect(said()).toContain(words);
     } // prettier-ignore
+    leave();
+  });
+
+  it("goes to other designs of the build, of this axle and of the other, staying in the area", async () => {
+    const line = (id: number, name: string, end: string) => ({ id, name, end, damaged: false });
+    const designs = [line(7, "Rear", "rear"), line(8, "Rear, lower", "rear"), line(9, "Front", "front")];
+    const asked = serve({ "GET /api/builds/3": () => ok({ id: 3, name: "Fell tender", designs }) });
+    const { leave, path } = await shown(<Header open={opened} onHistory={() => undefined} />);
+    await press("Axle: rear");
+    await settle();
+    expect(items()).toEqual(["Front"]);
+    await choose("Front");
+    expect(path()).toContain("/designs/9/");
+    await press("Other designs of this axle");
+    await settle();
+    expect(items()).toEqual(["Rear", "Rear, lower"]);
+    expect(asked.map(({ line: one }) => one)).toEqual(["GET /api/builds/3", "GET /api/builds/3"]);
+    leave();
+  });
+
+  it("says why the others can’t be had, and still goes to all builds", async () => {
+    serve({ "GET /api/builds/3": () => "no server" });
+    const { leave } = await shown(<Header open={opened} onHistory={() => undefined} />);
+    await press("Build: Fell tender");
+    await settle();
+    expect(window.document.body.textContent).toContain("does not answer");
+    expect(items()).toEqual(["All builds"]);
     leave();
   });
 });

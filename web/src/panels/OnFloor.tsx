@@ -5,9 +5,10 @@ import styled from "styled-components";
 
 import { NO_SERVER } from "../api/client";
 import type { Document, Point } from "../document/document";
+import { GAP } from "../floor/aim";
 import { Drawing, type Layer } from "../floor/Drawing";
 import { useDrawn } from "../floor/drawn";
-import type { Standing } from "../floor/geometry";
+import type { Cell, Standing } from "../floor/geometry";
 import { Button, Trouble } from "../ui/controls";
 import { useBehind } from "../state/behind";
 import { type Sync, useDesign } from "../state/design";
@@ -21,28 +22,104 @@ import { type Scrub, scrubbed, toTravel, toTwist, useScrub } from "../state/scru
 import { pressing, useSelection } from "../state/selection";
 import { type Solved, useSolver } from "../state/solver";
 import { TravelStrip, TwistStrip } from "./TravelStrip";
+import { isWide } from "../ui/wide";
+
+/** Of a wide screen: the corner beside the views, with the columns in it; rem. */
+const PANE = { wide: 38.5, row: 2.875, first: 19.5 };
+/** How much of the height the corner takes. */
+const PANE_TALL = 0.62;
 
 const Area = styled.main`
-  grid-row: 3;
+  grid-row: 4;
+  position: relative;
   display: grid;
-  grid-template-columns: minmax(0, 1fr) 3.625rem 21.75rem;
+  grid-template-columns: minmax(0, 1fr) 3.625rem;
   min-height: 0;
   .readings {
-    border-left: 1px solid var(--hair);
     min-height: 0;
-    display: grid;
-    grid-template-rows: auto minmax(0, 1fr);
+    display: flex;
+    flex-direction: column;
+    & > :first-child {
+      flex: 1;
+      min-height: 0;
+    }
+  }
+  .note {
+    padding: 0.25rem 0.875rem 0.375rem;
+    color: var(--quiet);
+    font-size: 0.875rem;
+  }
+  @media (min-width: 1001px) {
+    .readings {
+      position: absolute;
+      right: calc(3.625rem + ${PANE.wide - PANE.first}rem);
+      bottom: 0;
+      width: ${PANE.first}rem;
+      height: calc((100% - ${GAP}px) * ${PANE_TALL} - ${PANE.row}rem);
+      border-right: 1px solid var(--hair);
+    }
+    &[data-corner="false"] .readings {
+      right: 3.625rem;
+      width: ${PANE.wide}rem;
+      border-right: 0;
+    }
+    &[data-lead="top"] .readings {
+      top: ${PANE.row}rem;
+      bottom: auto;
+    }
+    &[data-lead="rear"] .readings {
+      left: 0;
+      right: auto;
+    }
   }
   @media (max-width: 1000px) {
     grid-template-columns: minmax(0, 1fr) 4.75rem;
     grid-template-rows: 40rem auto;
     .readings {
       grid-column: 1 / -1;
-      border-left: 0;
       border-top: 1px solid var(--hair);
     }
   }
 `;
+
+/** What is wrong, over the foot of the pane: never over parts, and moving nothing when it comes or goes. */
+const Notices = styled.div`
+  position: absolute;
+  right: 3.625rem;
+  bottom: 0;
+  width: ${PANE.wide}rem;
+  font-size: 0.875rem;
+  pointer-events: none;
+  display: grid;
+  gap: 2px;
+  z-index: 2;
+  .said {
+    pointer-events: auto;
+  }
+  .offers {
+    display: flex;
+    gap: 0.375rem;
+    margin-top: 0.375rem;
+  }
+  [data-lead="top"] > & {
+    bottom: calc((100% - ${GAP}px) * ${1 - PANE_TALL} + ${GAP}px);
+  }
+  [data-lead="rear"] > & {
+    left: 0;
+    right: auto;
+  }
+  @media (max-width: 1000px) {
+    position: sticky;
+    grid-column: 1 / -1;
+    width: auto;
+  }
+`;
+
+const root = () => Number.parseFloat(getComputedStyle(window.document.documentElement).fontSize) || 16;
+
+/** The corner of a wide screen; on a tablet the views leave one of their own size, and what else there is stands below. */
+const paneOf = ({ height }: Cell): Cell | null =>
+  isWide() ? { width: PANE.wide * root(), height: (height - GAP) * PANE_TALL } : null;
 
 const Rail = styled.div`
   border-left: 1px solid var(--hair);
@@ -52,30 +129,46 @@ const Rail = styled.div`
 `;
 
 const Corner = styled.div`
+  min-height: 100%;
   display: grid;
-  align-content: start;
-  .twist {
-    padding: 0.375rem 1rem 0;
+  grid-template-rows: auto minmax(0, 1fr);
+  .tools {
+    display: flex;
+    flex-wrap: wrap;
+    align-items: center;
+    gap: 4px;
+    padding: 0.25rem 0.75rem;
     border-bottom: 1px solid var(--hair);
   }
-`;
-
-const Notices = styled.div`
-  position: absolute;
-  left: 0.5rem;
-  bottom: 2.125rem;
-  max-width: min(28.75rem, 50%);
-  font-size: 0.875rem;
-  pointer-events: none;
-  display: grid;
-  gap: 0.375rem;
-  .said {
-    pointer-events: auto;
+  .twist {
+    flex: 1 1 12rem;
   }
-  .offers {
+  .own {
     display: flex;
-    gap: 0.375rem;
-    margin-top: 0.375rem;
+    flex-direction: column;
+    & > * {
+      flex: none;
+    }
+  }
+  @media (min-width: 1001px) {
+    height: 100%;
+    .tools {
+      flex-wrap: nowrap;
+      height: ${PANE.row}rem;
+    }
+    .own {
+      margin-left: ${PANE.first}rem;
+      overflow-y: auto;
+    }
+    .own:has(> .slot) {
+      overflow: hidden;
+    }
+    .slot {
+      flex: 1 1 auto;
+      min-height: 0;
+      overflow: auto;
+      padding: 0.25rem 0.75rem;
+    }
   }
 `;
 
@@ -92,8 +185,11 @@ interface Given {
   /** It stands within the main part of the page, and is not that itself. */
   within?: boolean;
   tools?: ReactNode;
-  corner: ReactNode;
+  /** What is said of what is chosen, beside the rest; left out where nothing is. */
+  corner?: ReactNode;
   beside: ReactNode;
+  /** How this area is used, in a line. */
+  note?: ReactNode;
 }
 
 export function OnFloor({
@@ -104,11 +200,12 @@ export function OnFloor({
   fitsFar = false,
   within = false,
   tools,
-  corner,
+  corner = null,
   beside,
+  note,
 }: Given) {
   const id = useDesign((s) => s.stored?.design ?? 0);
-  const units = usePreferences((s) => s.units);
+  const { units, lead, setLead } = usePreferences();
   const { chosen, finding, choose, unchoose } = useSelection();
   const drawn = useDrawn((s) => s.drawn);
   const scrub = scrubbed(document, useScrub());
@@ -120,7 +217,7 @@ export function OnFloor({
   const { onDrag, dragged } = useDragging();
   const marked = useSame(solved?.answer.findings.find((f) => f.id === finding)?.place.parts ?? NOTHING);
   return (
-    <Area as={within ? "div" : "main"}>
+    <Area as={within ? "div" : "main"} data-lead={lead} data-corner={corner !== null}>
       <Drawing
         designId={id}
         document={document}
@@ -139,20 +236,41 @@ export function OnFloor({
         layers={layers}
         far={far}
         fitsFar={fitsFar}
-        tools={tools}
-        notice={<Says solved={solved} />}
-        corner={
-          <Corner>
-            <div className="twist">
-              <TwistStrip most={document.travel.articulation} twist={scrub.articulation} onTwist={toTwist} />
-            </div>
-            {corner}
-          </Corner>
-        }
+        lead={lead}
+        onLead={setLead}
+        pane={paneOf}
+        corner={(zoom) => <InCorner {...{ document, tools, zoom, corner }} twist={scrub.articulation} />}
       />
       <Strip {...{ document, solved, scrub }} />
-      <div className="readings">{beside}</div>
+      <div className="readings">
+        {beside}
+        {note && <div className="note">{note}</div>}
+      </div>
+      <Says solved={solved} />
     </Area>
+  );
+}
+
+/** Beside the views: what looks closer, the twist, what is wrong, and what the area has to say of what is chosen. */
+function InCorner(props: {
+  document: Document;
+  twist: number;
+  tools: ReactNode;
+  zoom: ReactNode;
+  corner: ReactNode;
+}) {
+  const { document, twist, tools, zoom, corner } = props;
+  return (
+    <Corner>
+      <div className="tools">
+        {tools}
+        {zoom}
+        <div className="twist">
+          <TwistStrip most={document.travel.articulation} twist={twist} onTwist={toTwist} />
+        </div>
+      </div>
+      <div className="own">{corner}</div>
+    </Corner>
   );
 }
 

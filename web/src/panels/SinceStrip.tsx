@@ -10,6 +10,7 @@ import type { Units } from "../units/tape";
 import { useTruck } from "../state/truck";
 
 const Strip = styled.div`
+  grid-row: 3;
   display: flex;
   gap: 0.875rem;
   align-items: center;

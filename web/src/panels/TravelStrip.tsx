@@ -60,7 +60,7 @@ const Level = styled(Slider)`
     background: var(--line);
   }
   output {
-    min-width: 7.5em;
+    min-width: 5.5em;
     text-align: right;
   }
 `;

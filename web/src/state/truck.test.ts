@@ -10,7 +10,7 @@ import { keepHere } from "./keep";
 import { forgetOutbox, useOutbox } from "./outbox";
 import { overlaps } from "./steps";
 import { setBand, type Truck, useTruck } from "./truck";
-import { sourceOf, withFigure, withSource } from "../frame/TruckSheet";
+import { sourceOf, withFigure, withSource } from "../panels/TruckFigures";
 
 const document = { targets: {}, ...truckFile } as unknown as Truck["document"];
 const truck = (number: number, change: Partial<Truck["document"]> = {}, mass = 3100): Truck => ({

@@ -2,7 +2,7 @@
 
 import { act, type ReactNode } from "react";
 import { createRoot } from "react-dom/client";
-import { MemoryRouter } from "react-router";
+import { MemoryRouter, useLocation } from "react-router";
 
 import { atRest, tick } from "./timers";
 
@@ -23,13 +23,20 @@ export async function shown(what: ReactNode) {
   const place = document.createElement("div");
   document.body.append(place);
   const root = createRoot(place);
+  let at = "";
+  const Path = () => ((at = useLocation().pathname), null);
   const again = (now: ReactNode) =>
     act(async () => {
-      root.render(<MemoryRouter>{now}</MemoryRouter>);
+      root.render(
+        <MemoryRouter>
+          <Path />
+          {now}
+        </MemoryRouter>,
+      );
       await pause();
     });
   await again(what);
-  return { place, again, leave: () => act(() => root.unmount()) };
+  return { place, again, leave: () => act(() => root.unmount()), path: () => at };
 }
 
 export const pause = (ms = 0) => new Promise((resolve) => setTimeout(resolve, ms));
@@ -59,6 +66,19 @@ export const said = (): string => document.body.textContent;
 export const press = (name: string) =>
   act(async () => {
     button(name).click();
+    await pause();
+  });
+
+/** The lines of the menu that is open. */
+const lines = () => [...document.body.querySelectorAll<HTMLElement>('[role^="menuitem"]')];
+export const items = () => lines().map(named);
+
+/** Press a line of the menu that is open. */
+export const choose = (name: string) =>
+  act(async () => {
+    lines()
+      .find((line) => named(line) === name)!
+      .click();
     await pause();
   });
 

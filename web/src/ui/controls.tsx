@@ -6,12 +6,13 @@ import {
   ListBoxItem,
   Modal,
   ModalOverlay,
-  Popover,
   Select,
   SelectValue,
   ToggleButton,
 } from "react-aria-components";
 import styled from "styled-components";
+
+import { Drop } from "./menu";
 
 export const Button = styled(AriaButton)`
   min-height: var(--touch);
@@ -69,13 +70,8 @@ const Opener = styled(AriaButton)`
   }
 `;
 
-const Drop = styled(Popover)`
-  background: var(--sheet);
-  border: 1px solid var(--line);
-  border-radius: 4px;
-  box-shadow: 0 6px 20px rgb(0 0 0 / 0.18);
+const Wide = styled(Drop)`
   min-width: var(--trigger-width);
-  max-width: 26.25rem;
 `;
 
 const Item = styled(ListBoxItem)`
@@ -109,7 +105,7 @@ export function Choice<K extends string>(props: {
         <SelectValue />
         <span aria-hidden="true">▾</span>
       </Opener>
-      <Drop>
+      <Wide>
         <ListBox>
           {props.options.map(([key, name]) => (
             <Item key={key} id={key}>
@@ -117,7 +113,7 @@ export function Choice<K extends string>(props: {
             </Item>
           ))}
         </ListBox>
-      </Drop>
+      </Wide>
     </Select>
   );
 }

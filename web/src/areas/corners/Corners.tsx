@@ -34,11 +34,13 @@ function OpenCorners({ document }: { document: Document }) {
   const solved = useSolver((s) => s.solved);
   const standing = useStanding(document, solved);
   const layers = useGapLayer(units);
+  const part = useChosenPart(document);
   return (
     <OnFloor
       {...{ document, standing, layers }}
       far={reachOf(document)}
-      corner={<OwnCorner {...{ document, units }} />}
+      corner={part === null ? null : <OwnCorner {...{ document, units, part }} />}
+      note="Choose a shock, stop or strap in a view or in the list, and drag its eyes or type its sizes. What is moved here is moved as mounts are in Links."
       beside={<Panes {...{ document, units, solved }} />}
     />
   );
@@ -99,17 +101,9 @@ function Panes(props: Shown) {
   );
 }
 
-/** Below the rear view: the sizes of what is chosen. */
-function OwnCorner({ document, units }: { document: Document; units: Units }) {
-  const part = useChosenPart(document);
+/** Beside the list: the sizes of what is chosen. */
+function OwnCorner({ document, units, part }: { document: Document; units: Units; part: string }) {
   const { unchoose } = useSelection();
-  if (part === null)
-    return (
-      <p style={{ padding: "0.5rem 1rem", color: "var(--quiet)", fontSize: "0.875rem" }}>
-        Choose a shock, stop or strap in a view or in the list, and drag its eyes or type its sizes. What is
-        moved here is moved as mounts are in Links.
-      </p>
-    );
   const words = bodiesOf(document).find((body) => body.id === part)?.words ?? part;
   return (
     <CornerPane label="Chosen" title={capital(words)} back="Choose nothing" onClose={unchoose}>

@@ -52,11 +52,10 @@ function OpenCutSheet({ id, document }: { id: number; document: Document }) {
       {...{ document, standing }}
       layers={tab === "loads" ? forces : plates}
       far={reachOf(document)}
-      corner={
-        <div style={NOTE}>
-          <OtherToBuild document={document} />
-          <p>{NOTES[tab]}</p>
-        </div>
+      note={
+        <>
+          <OtherToBuild document={document} /> {NOTES[tab]}
+        </>
       }
       beside={
         <FloorTabs
@@ -89,8 +88,6 @@ function OpenCutSheet({ id, document }: { id: number; document: Document }) {
     />
   );
 }
-
-const NOTE = { padding: "0.5rem 1rem", color: "var(--quiet)", fontSize: "0.875rem" };
 
 const NOTES: Record<string, string> = {
   loads:

@@ -5,6 +5,7 @@ import styled from "styled-components";
 
 import { type Schemas, server } from "../../api/client";
 import { type Values } from "../../figures/Curve";
+import { f } from "../../floor/geometry";
 import { LEAST, show } from "../../figures/readings";
 import { useBehind } from "../../state/behind";
 import { useDesign } from "../../state/design";
@@ -113,7 +114,7 @@ function OneSheet({ questions, solved, units, gaps, name, sheet }: Given) {
         x={left}
         half={half}
         words={`over the travel, droop to bump, ${unitSign(units)}`}
-        ticks={ticksOf(-droop, bump, (v) => lengthFigure(v, units))}
+        ticks={ticksOf(-droop, bump, (v) => lengthFigure(v, units), units === "mm" ? 1 : 25.4)}
         ends={[-droop, bump]}
       />
       <Head
@@ -139,7 +140,7 @@ function OneSheet({ questions, solved, units, gaps, name, sheet }: Given) {
 }
 
 const FOOTNOTES = [
-  "Shaded: the band that is wanted, or what the part itself allows. Dot: where it is worst.",
+  "Shaded: the band that is wanted, or what the part itself allows. Dot: where it is worst, red where that is to be mended.",
   "Dashed: the design behind. Upright line: the pose that is shown.",
   "An estimate from the figures entered, not an approval.",
   "Have the design and the welds checked by a qualified engineer or inspector.",
@@ -214,7 +215,7 @@ const nearestRide = (travel: number[]): number =>
 
 function bandOf({ plot, solved }: OneRow): readonly [number | null, number | null] | null {
   if (plot.low !== null || plot.high !== null) return [plot.low ?? null, plot.high ?? null];
-  const finding = plot.judged !== null && solved.answer.findings.find((f) => f.figure === plot.judged);
+  const finding = plot.judged !== null && solved.answer.findings.find((one) => one.figure === plot.judged);
   return finding ? [finding.low, finding.high] : null;
 }
 
@@ -232,16 +233,18 @@ function Row(props: OneRow) {
       </text>
     );
   const [low, high] = [Math.min(...all), Math.max(...all)];
+  const wrong = isWrong(props);
   const say = (value: number) => show(value, plot.quantity, units);
   const ghosts = [behind?.heave.columns[plot.column], behind?.articulation.columns[plot.column]];
   const heres = [solved.travel, solved.articulation];
+  const own = panels.map(({ values }) => {
+    const there = known(values);
+    return there.length ? `${say(Math.min(...there))} to ${say(Math.max(...there))}` : "none here";
+  });
   return (
-    <g role="img" aria-label={`${plot.name}: from ${say(low)} to ${say(high)} over the cycle`}>
-      <text x={16} y={y + 22} fontSize={14}>
+    <g role="img" aria-label={`${plot.name}: over the travel ${own[0]!}, over the twist ${own[1]!}`}>
+      <text x={16} y={y + 31} fontSize={14}>
         {plot.name}
-      </text>
-      <text x={16} y={y + 40} fontSize={12} fill="var(--quiet)">
-        {say(low)} to {say(high)}
       </text>
       {panels.map((panel, n) => (
         <OnePanel
@@ -250,6 +253,9 @@ function Row(props: OneRow) {
           ghost={ghosts[n] ?? null}
           band={bandOf(props)}
           range={[low, high]}
+          own={own[n]!}
+          ends={n === 0 ? say : null}
+          wrong={wrong}
           least={LEAST[plot.quantity]}
           here={heres[n]!}
           half={size.half}
@@ -262,11 +268,22 @@ function Row(props: OneRow) {
   );
 }
 
+/** Whether what is judged of this curve is to be stopped for or fixed. */
+const isWrong = ({ plot, solved }: OneRow): boolean => {
+  const finding = plot.judged !== null && solved.answer.findings.find((one) => one.figure === plot.judged);
+  return finding !== undefined && finding !== false && ["stop", "fix"].includes(finding.severity);
+};
+
 interface OfPanel {
   panel: Panel;
   ghost: Values | null;
   band: readonly [number | null, number | null] | null;
   range: [number, number];
+  /** What its own values range over, in words. */
+  own: string;
+  /** How the axis says its ends; null where the panel beside it has said so. */
+  ends: ((value: number) => string) | null;
+  wrong: boolean;
   least: number;
   here: number;
   half: number;
@@ -275,7 +292,8 @@ interface OfPanel {
   onPick: (at: number) => void;
 }
 
-function OnePanel({ panel, ghost, band, range, least, here, half, x, y, onPick }: OfPanel) {
+function OnePanel(given: OfPanel) {
+  const { panel, ghost, band, range, own, ends, wrong, least, here, half, x, y, onPick } = given;
   const high = TALL - 8;
   const drawn = linesOf(panel, ghost, { range, least, wide: half, high, band });
   if (!drawn) return null;
@@ -304,14 +322,84 @@ function OnePanel({ panel, ghost, band, range, least, here, half, x, y, onPick }
         cursor="pointer"
       />
       <path d={`M${drawn.x(0)} 0V${high}`} stroke="var(--line)" strokeWidth={0.7} {...plainLine} />
+      {drawn.zero !== null && (
+        <path
+          d={`M0 ${f(drawn.zero)}H${half}`}
+          stroke="var(--line)"
+          strokeWidth={0.7}
+          strokeDasharray="2 3"
+          {...plainLine}
+        />
+      )}
+      {ends && <Ends {...{ drawn, high }} say={ends} />}
       {drawn.ghost !== null && (
         <path d={drawn.ghost} stroke="var(--far)" strokeWidth={1.4} strokeDasharray="5 3" {...plainLine} />
       )}
       <path d={drawn.line} stroke="var(--ink)" strokeWidth={1.8} {...plainLine} />
       <path d={`M${drawn.x(here)} 0V${high}`} stroke="var(--accent)" strokeWidth={1.2} {...plainLine} />
-      {drawn.worst && (
-        <circle cx={drawn.worst[0]} cy={drawn.worst[1]} r={4} fill="var(--stop)" stroke="var(--sheet)" />
-      )}
+      <Said {...{ drawn, half, own, wrong, high }} endsHigh={endsHigh(panel, range)} />
     </g>
   );
+}
+
+/** Whether the last quarter of the curve is, in the mean, in the upper half of the range. */
+function endsHigh({ values }: Panel, [low, high]: [number, number]): boolean {
+  const last = known(values.slice(-Math.ceil(values.length / 4)));
+  return last.reduce((sum, v) => sum + v, 0) > (last.length * (low + high)) / 2;
+}
+
+/** Where it is worst, and what its values range over. */
+function Said(props: {
+  drawn: NonNullable<ReturnType<typeof linesOf>>;
+  half: number;
+  high: number;
+  own: string;
+  wrong: boolean;
+  /** Whether the curve is in the upper half where the words stand: then they stand below it. */
+  endsHigh: boolean;
+}) {
+  const { drawn, half, high, own, wrong, endsHigh } = props;
+  return (
+    <>
+      {drawn.worst && (
+        <circle
+          cx={drawn.worst[0]}
+          cy={drawn.worst[1]}
+          r={wrong ? 4 : 3}
+          fill={wrong ? "var(--stop)" : "var(--ink)"}
+          stroke="var(--sheet)"
+        />
+      )}
+      <text
+        x={half - 4}
+        y={endsHigh ? high - 5 : 11}
+        fontSize={11}
+        textAnchor="end"
+        fill="var(--quiet)"
+        stroke="var(--sheet)"
+        strokeWidth={3}
+        paintOrder="stroke"
+      >
+        {own}
+      </text>
+    </>
+  );
+}
+
+/** The axis: what stands at its two ends, and nothing where that is on it. */
+function Ends(props: {
+  drawn: NonNullable<ReturnType<typeof linesOf>>;
+  high: number;
+  say: (v: number) => string;
+}) {
+  const { drawn, high, say } = props;
+  const [bottom, top] = drawn.ends;
+  const zero = drawn.zero;
+  const free = zero !== null && zero > 18 && zero < high - 14;
+  const marks: [number, string][] = [[9, say(top)], [high - 1, say(bottom)], ...(free ? [[zero + 4, "0"] as [number, string]] : [])]; // prettier-ignore
+  return marks.map(([at, words]) => (
+    <text key={at} x={-5} y={at} fontSize={10.5} textAnchor="end" fill="var(--quiet)">
+      {words}
+    </text>
+  ));
 }

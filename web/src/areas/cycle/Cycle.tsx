@@ -28,7 +28,7 @@ import { Steering } from "./Steering";
 const Solid = lazy(async () => ({ default: (await import("./Solid")).Solid }));
 
 const Whole = styled.main`
-  grid-row: 3;
+  grid-row: 4;
   min-height: 0;
   display: grid;
 `;
@@ -116,7 +116,7 @@ export function Cycle() {
 
 const TABS: readonly (readonly [id: string, name: string, on: "page" | "floor"])[] = [
   ["whole", "Whole cycle", "page"],
-  ["map", "Map", "page"],
+  ["map", "Map", "floor"],
   ["shaft", "Driveline", "floor"],
   ["steering", "Steering", "floor"],
   ["joints", "Joints", "floor"],

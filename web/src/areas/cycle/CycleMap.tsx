@@ -1,38 +1,43 @@
 /** A figure over travel and twist together, as a map; and paths played through it. */
 
-import { useState } from "react";
+import { scaleLinear } from "d3-scale";
+import { useMemo, useState } from "react";
 import styled from "styled-components";
 
 import { server } from "../../api/client";
 import { f } from "../../floor/geometry";
-import { QUANTITIES, show } from "../../figures/readings";
+import { QUANTITIES, type Quantity, show } from "../../figures/readings";
 import { Play } from "../../panels/Play";
 import { scrubbed, toPose, useScrub } from "../../state/scrub";
 import { useAsked } from "../../solve/asking";
 import { Choice, Trouble } from "../../ui/controls";
 import { lengthFigure, plain, type Units, unitSign } from "../../units/tape";
+import { levelsOf } from "./contours";
 import type { Shown } from "./Cycle";
+import { OnOwnFloor } from "./OnOwnFloor";
 import { PATHS } from "./paths";
-import { LEAST_GAP } from "./plotting";
+import { LEAST_GAP, ticksOf } from "./plotting";
 
 const Drawing = styled.svg`
   display: block;
   width: 100%;
-  max-width: 62rem;
   height: auto;
   background: var(--sheet);
   text {
     fill: var(--ink);
     font-size: 12px;
   }
-  .cell {
-    fill: var(--accent);
-  }
   .held {
     fill: url(#held);
   }
   .quiet {
     fill: var(--quiet);
+  }
+  .number {
+    stroke: var(--sheet);
+    stroke-width: 4px;
+    paint-order: stroke;
+    font-weight: 500;
   }
 `;
 
@@ -55,7 +60,8 @@ const FIELDS: readonly (readonly [string, string, "mm" | "deg" | "percent"])[] =
   [LEAST_GAP, "Least gap has to spare", "mm"],
 ];
 
-export function CycleMap({ document, units }: Shown) {
+export function CycleMap(shown: Shown) {
+  const { document, units } = shown;
   const [field, setField] = useState("yaw");
   const gaps = field === LEAST_GAP;
   const key = JSON.stringify([document, gaps]);
@@ -63,7 +69,10 @@ export function CycleMap({ document, units }: Shown) {
   const fields = asked.key === key ? (asked.data?.fields ?? {}) : {};
   const there = FIELDS.filter(([id]) => id === LEAST_GAP || gaps || id in fields);
   return (
-    <>
+    <OnOwnFloor
+      {...shown}
+      help="Press the map to go to a pose. A path is played through it and on the floor."
+    >
       <div className="line">
         <Choice
           label="Figure"
@@ -74,42 +83,40 @@ export function CycleMap({ document, units }: Shown) {
         {PATHS.map(([words, along]) => (
           <Play key={words} {...{ words, along }} />
         ))}
-        <span className="quiet">A path is played through the map, and in every area.</span>
       </div>
       {asked.state === "failed" ? (
         <Trouble role="alert">{asked.why}</Trouble>
       ) : asked.data && asked.key === key && field in asked.data.fields ? (
-        <Heat {...{ field, units, document }} map={asked.data} />
+        <Lines {...{ field, units, document }} map={asked.data} />
       ) : (
         <p role="status">{gaps ? "Looking at the gaps…" : "Drawing the map…"}</p>
       )}
-    </>
+    </OnOwnFloor>
   );
 }
 
 type MapOut = NonNullable<Awaited<ReturnType<typeof server.map>>["data"]>;
 
-const [WIDE, HIGH, LEFT, TOP, FOOT] = [940, 500, 70, 22, 46];
+const [WIDE, HIGH, LEFT, TOP, FOOT, RIGHT] = [590, 252, 52, 20, 24, 10];
+
+type Scale = (v: number) => number;
 
 /** Where a pose stands on the drawing, and which pose a place on it is. */
-function scalesIn(map: MapOut) {
-  const { travel, articulation } = map;
-  const [cellW, cellH] = [(WIDE - LEFT - 10) / articulation.length, (HIGH - TOP - FOOT) / travel.length];
-  const [droop, bump, twist] = [travel[0]!, travel.at(-1)!, articulation.at(-1)!];
-  const [wide, high] = [WIDE - LEFT - 10 - cellW, HIGH - TOP - FOOT - cellH];
+function scalesIn({ travel, articulation }: MapOut) {
+  const across = scaleLinear([articulation[0]!, articulation.at(-1)!], [LEFT, WIDE - RIGHT]);
+  const up = scaleLinear([travel[0]!, travel.at(-1)!], [HIGH - FOOT, TOP]);
+  const between = (list: readonly number[]) => scaleLinear(list.map((_, n) => n), [...list]);
+  const [column, row] = [between(articulation), between(travel)];
   return {
-    cellW,
-    cellH,
-    x: (a: number) => LEFT + cellW / 2 + ((a + twist) / (2 * twist || 1)) * wide,
-    y: (t: number) => TOP + cellH / 2 + ((bump - t) / (bump - droop || 1)) * high,
-    pose: (px: number, py: number) => ({
-      articulation: ((px - LEFT - cellW / 2) / wide) * 2 * twist - twist,
-      travel: bump - ((py - TOP - cellH / 2) / high) * (bump - droop),
-    }),
+    x: (a: number) => across(a),
+    y: (t: number) => up(t),
+    column: (n: number) => across(column(n)),
+    row: (n: number) => up(row(n)),
+    pose: (px: number, py: number) => ({ articulation: across.invert(px), travel: up.invert(py) }),
   };
-}
+} // prettier-ignore
 
-function Heat({
+function Lines({
   field,
   units,
   map,
@@ -118,64 +125,74 @@ function Heat({
   const scrub = scrubbed(document, useScrub());
   const values = map.fields[field]!;
   const [, name, unit] = FIELDS.find(([id]) => id === field)!;
-  const say = (v: number) => show(v, QUANTITIES[unit], units);
-  const known = values.flat().filter((v): v is number => v !== null);
-  const [low, high] = [Math.min(...known), Math.max(...known)];
-  const { x, y, pose } = scalesIn(map);
+  const scales = useMemo(() => scalesIn(map), [map]);
+  const shown = useMemo(() => shownIn(values, QUANTITIES[unit], units), [values, unit, units]);
+  const levels = useMemo(() => levelsOf(shown.values, scales.column, scales.row), [shown, scales]);
+  const { x, y } = scales;
   const pick = (event: React.MouseEvent<SVGSVGElement>) => {
     const box = event.currentTarget.getBoundingClientRect();
-    const at = pose(
-      ((event.clientX - box.left) / box.width) * WIDE,
-      ((event.clientY - box.top) / box.height) * HIGH,
-    );
-    toPose(scrubbed(document, at));
+    const [px, py] = [event.clientX - box.left, event.clientY - box.top];
+    toPose(scrubbed(document, scales.pose((px / box.width) * WIDE, (py / box.height) * HIGH)));
   };
   const [hereX, hereY] = [f(x(scrub.articulation)), f(y(scrub.travel))];
   return (
     <Drawing
       viewBox={`0 0 ${WIDE} ${HIGH}`}
       role="img"
-      aria-label={`${name} over travel and twist: from ${say(low)} to ${say(high)}`}
+      aria-label={`${name} over travel and twist: ${shown.words}`}
       onClick={pick}
       style={{ cursor: "crosshair" }}
     >
-      <Cells {...{ map, values, low, high }} />
-      <Said {...{ map, values, x, y, say }} />
+      <Held {...{ map, scales }} />
+      <rect x={LEFT} y={TOP} width={WIDE - LEFT - RIGHT} height={HIGH - TOP - FOOT} fill="none" stroke="var(--line)" />
+      {levels.map(({ value, path }) => (
+        <path key={value} d={path} fill="none" stroke="var(--ink)" strokeWidth={value === 0 ? 1.8 : 0.9} />
+      ))}
+      {levels.map(({ value, label }) => label && (
+        <text key={value} className="number" x={f(label[0])} y={f(label[1] + 4)} textAnchor="middle">
+          {shown.say(value)}
+        </text>
+      ))}
       <Axes {...{ map, units, x, y }} />
-      <path
-        d={`M${hereX} ${TOP}V${HIGH - FOOT}M${LEFT} ${hereY}H${WIDE - 10}`}
-        stroke="var(--accent)"
-        fill="none"
-      />
-      <circle cx={hereX} cy={hereY} r={6} fill="var(--sheet)" stroke="var(--accent)" strokeWidth={3} />
-      <text className="quiet" x={LEFT} y={HIGH - 6}>
-        {name}: {say(low)} (light) to {say(high)} (dark). Hatched: stops and straps do not let it come there.
-        Press to go to a pose.
+      <path d={`M${hereX} ${TOP}V${HIGH - FOOT}M${LEFT} ${hereY}H${WIDE - RIGHT}`} stroke="var(--accent)" fill="none" />
+      <circle cx={hereX} cy={hereY} r={5} fill="var(--sheet)" stroke="var(--accent)" strokeWidth={2.5} />
+      <text x={WIDE - RIGHT} y={13} textAnchor="end">
+        {levels.length === 0 ? `The same everywhere: ${shown.words}` : shown.words}
+        {map.allowed.flat().includes(false) && "; hatched: stops and straps hold it back"}
       </text>
     </Drawing>
   );
-}
+} // prettier-ignore
 
-/** Each pose's cell, darker the more; hatched where it is held back. */
-function Cells(props: { map: MapOut; values: (number | null)[][]; low: number; high: number }) {
-  const { map, values, low, high } = props;
-  const { x, y, cellW, cellH } = scalesIn(map);
-  const cells = map.travel.flatMap((t, row) =>
-    map.articulation.map((a, column) => {
-      const v = values[row]?.[column];
-      if (v === null || v === undefined) return null;
-      const box = {
-        x: f(x(a) - cellW / 2),
-        y: f(y(t) - cellH / 2),
-        width: f(cellW + 0.4),
-        height: f(cellH + 0.4),
-      };
-      const part = high === low ? 0 : (v - low) / (high - low);
+/** The field in the unit that the screen shows, so that its steps are even there; and how a level is said. */
+function shownIn(values: MapOut["fields"][string], quantity: Quantity, units: Units) {
+  const inch = quantity === "length" && units !== "mm" ? 25.4 : 1;
+  const known = values.flat().filter((v): v is number => v !== null);
+  const sign = quantity === "angle" ? "°" : quantity === "percent" ? " %" : "";
+  return {
+    values: values.map((row) => row.map((v) => (v === null ? null : v / inch))),
+    say: (value: number) => `${plain(value, Number.isInteger(value) ? 0 : Number.isInteger(value * 10) ? 1 : 2)}${sign}`,
+    words: known.length ? `from ${show(Math.min(...known), quantity, units)} to ${show(Math.max(...known), quantity, units)}` : "nothing is reached",
+  };
+} // prettier-ignore
+
+/** Where stops and straps do not let the axle come: hatched, under the lines. */
+function Held({ map, scales }: { map: MapOut; scales: ReturnType<typeof scalesIn> }) {
+  const half = (n: number, last: number) => [Math.max(n - 0.5, 0), Math.min(n + 0.5, last)] as const;
+  const cells = map.travel.flatMap((_, row) =>
+    map.articulation.map((__, column) => {
+      if (map.allowed[row]?.[column] !== false) return null;
+      const [left, right] = half(column, map.articulation.length - 1).map(scales.column) as [number, number];
+      const [low, high] = half(row, map.travel.length - 1).map(scales.row) as [number, number];
       return (
-        <g key={`${t} ${a}`}>
-          <rect className="cell" {...box} fillOpacity={0.06 + 0.62 * part} />
-          {!map.allowed[row]?.[column] && <rect className="held" {...box} />}
-        </g>
+        <rect
+          key={`${row} ${column}`}
+          className="held"
+          x={f(left)}
+          y={f(high)}
+          width={f(right - left + 0.3)}
+          height={f(low - high + 0.3)}
+        />
       );
     }),
   );
@@ -183,8 +200,7 @@ function Cells(props: { map: MapOut; values: (number | null)[][]; low: number; h
     <>
       <defs>
         <pattern id="held" width={7} height={7} patternUnits="userSpaceOnUse" patternTransform="rotate(45)">
-          <rect width={7} height={7} fill="var(--sheet)" fillOpacity={0.55} />
-          <path d="M0 0V7" stroke="var(--line)" strokeWidth={1.6} />
+          <path d="M0 0V7" stroke="var(--hair)" strokeWidth={1.6} />
         </pattern>
       </defs>
       {cells}
@@ -192,58 +208,24 @@ function Cells(props: { map: MapOut; values: (number | null)[][]; low: number; h
   );
 }
 
-type Scale = (v: number) => number;
-
-const SAID = 5;
-
-/** Its value in words in some of the cells, so that it is not told by shade alone. */
-function Said(props: {
-  map: MapOut;
-  values: (number | null)[][];
-  x: Scale;
-  y: Scale;
-  say: (v: number) => string;
-}) {
-  const { map, values, x, y, say } = props;
-  const some = (count: number) =>
-    Array.from({ length: SAID }, (_, n) => Math.round(((n + 0.5) / SAID) * (count - 1)));
-  return some(map.travel.length).map((row) =>
-    some(map.articulation.length).map((column) => {
-      const v = values[row]?.[column];
-      if (v === null || v === undefined) return null;
-      return (
-        <text
-          key={`${row} ${column}`}
-          x={f(x(map.articulation[column]!))}
-          y={f(y(map.travel[row]!) + 4)}
-          textAnchor="middle"
-          stroke="var(--sheet)"
-          strokeWidth={3}
-          paintOrder="stroke"
-        >
-          {say(v)}
-        </text>
-      );
-    }),
-  );
-}
-
 function Axes({ map, units, x, y }: { map: MapOut; units: Units; x: Scale; y: Scale }) {
-  const at = (list: number[]) =>
-    [0, 0.25, 0.5, 0.75, 1].map((part) => list[Math.round(part * (list.length - 1))]!);
+  const [low, high] = [map.travel[0]!, map.travel.at(-1)!];
+  const [right, left] = [map.articulation[0]!, map.articulation.at(-1)!];
   return (
     <>
-      {at(map.travel).map((t) => (
-        <text key={t} x={LEFT - 8} y={f(y(t) + 4)} textAnchor="end">
-          {lengthFigure(t, units)}
+      {ticksOf(low, high, (t) => lengthFigure(t, units), units === "mm" ? 1 : 25.4).map(([t, words]) => (
+        <text key={t} x={LEFT - 6} y={f(y(t) + 4)} textAnchor="end">
+          {words}
         </text>
       ))}
-      <text className="quiet" x={4} y={13}>
+      <text className="quiet" x={2} y={13}>
         Travel, {unitSign(units)}
       </text>
-      {at(map.articulation).map((a) => (
-        <text key={a} x={f(x(a))} y={HIGH - FOOT + 17} textAnchor="middle">
-          {a === 0 ? "level" : `${plain(Math.abs(a), 1)}° ${a > 0 ? "left up" : "right up"}`}
+      {ticksOf(right, left, (a) =>
+        a === 0 ? "level" : `${plain(Math.abs(a), 0)}° ${a > 0 ? "left up" : "right up"}`,
+      ).map(([a, words]) => (
+        <text key={a} x={f(x(a))} y={HIGH - FOOT + 16} textAnchor="middle">
+          {words}
         </text>
       ))}
     </>

@@ -23,8 +23,6 @@ const Pane = styled.div`
   ${figureTables}
 `;
 
-const HELP = { padding: "0.5rem 1rem", color: "var(--quiet)", fontSize: "0.875rem" };
-
 export function OnOwnFloor({
   document,
   units,
@@ -39,7 +37,7 @@ export function OnOwnFloor({
       {...{ document, standing, layers }}
       far={reachOf(document)}
       within
-      corner={<p style={HELP}>{help}</p>}
+      note={help}
       beside={<Pane>{children}</Pane>}
     />
   );

@@ -19,6 +19,7 @@ import { standalone } from "./exporting";
 import { HandCheck } from "./HandCheck";
 import { Joints } from "./Joints";
 import { PATHS } from "./paths";
+import { levelsOf } from "./contours";
 import { badness, linesOf, pathOf, ticksOf } from "./plotting";
 import { Schools } from "./Schools";
 import { acrossOf, Steering } from "./Steering";
@@ -79,7 +80,18 @@ describe("curves", () => {
     expect(drawn.worst![0]).toBe(100);
     expect(drawn.band![0]).toBeGreaterThan(0);
     expect(linesOf({ along: [], values: [] }, null, size)).toBeNull();
+    expect(drawn.zero).toBeNull();
+    expect(drawn.ends.map((v) => Math.round(v))).toEqual([1, 9]);
+    expect(linesOf({ along: [0, 1], values: [-2, 2] }, null, { ...size, range: [-2, 2] })!.zero).toBe(25);
     expect(ticksOf(0, 4, (v) => String(Math.round(v / 4)))).toHaveLength(2);
+    expect(ticksOf(-60, 60, (v) => String(v / 25.4), 25.4).map(([, words]) => words)).toEqual([
+      "-2",
+      "-1",
+      "0",
+      "1",
+      "2",
+    ]);
+    expect(ticksOf(-171, 121, String).map(([at]) => at)).toEqual([-150, -100, -50, 0, 50, 100]);
   });
 
   it("stand on one sheet with a title and the caution, and are taken out as a file of its own", async () => {
@@ -88,7 +100,8 @@ describe("curves", () => {
     await settle();
     expect(said()).toContain("Fell tender, rear, revision 4");
     expect(said()).toContain("An estimate from the figures entered, not an approval.");
-    expect(said()).toContain("2 mm to 8 mm"); // the gaps straight, and twisted at ride
+    const gap = document.querySelector('[aria-label^="Least gap"]')!.getAttribute("aria-label");
+    expect(gap).toContain("over the travel 2 mm to 8 mm, over the twist 4 mm to 6 mm");
     const svg = document.querySelector<SVGSVGElement>("svg.whole-cycle")!;
     const file = standalone(svg, (name) => (name === "--ink" ? "#123456" : "#ffffff"));
     expect(file).toContain('xmlns="http://www.w3.org/2000/svg"');
@@ -113,6 +126,30 @@ describe("paths", () => {
   });
 });
 
+describe("lines of equal value", () => {
+  const [x, y] = [(n: number) => 100 * n, (n: number) => 50 * n];
+  const points = (path: string) => path.split(/[ML]/).filter(Boolean).map((at) => at.split(" ").map(Number));
+
+  it("run where the field has that value, at even steps, and say it on the line", () => {
+    const plane = Array.from({ length: 6 }, (_, row) => Array.from({ length: 8 }, (__, column) => 2 * column - row));
+    const levels = levelsOf(plane, x, y);
+    expect(levels.length).toBeGreaterThan(5);
+    const steps = levels.slice(1).map(({ value }, n) => value - levels[n]!.value);
+    expect(new Set(steps.map((step) => step.toFixed(6))).size).toBe(1);
+    for (const { value, path, label } of levels) {
+      for (const [px, py] of [...points(path), ...(label ? [label] : [])])
+        expect(Math.abs((2 * px) / 100 - py / 50 - value)).toBeLessThan(0.02);
+    }
+    expect(levels.some(({ label }) => label !== null)).toBe(true);
+  });
+
+  it("are none where all is the same, and keep off what has no value", () => {
+    expect(levelsOf([[1, 1], [1, 1]], x, y)).toEqual([]);
+    const holed = Array.from({ length: 6 }, (_, row) => Array.from({ length: 8 }, (__, column) => (column > 5 ? null : column + 0 * row)));
+    for (const { value, path } of levelsOf(holed, x, y)) for (const [px] of points(path)) expect(px! / 100).toBeCloseTo(value, 1);
+  });
+}); // prettier-ignore
+
 describe("the map", () => {
   it("says its values in words too, and what is held back", async () => {
     const asked = open(tender, {
@@ -125,9 +162,10 @@ describe("the map", () => {
     await leaving(<CycleMap {...given(tender)} />);
     await settle();
     expect(lastOf(asked, "POST /api/map")).toMatchObject({ gaps: false });
-    expect(said()).toContain("−2.0° (light) to 2.0° (dark)");
+    expect(find("svg[role=img]").getAttribute("aria-label")).toContain("from −2.0° to 2.0°");
+    expect(said()).toContain("hatched: stops and straps hold it back");
     expect(document.querySelectorAll(".held")).toHaveLength(2);
-    expect(said()).toContain("10.0° right up");
+    expect(said()).toContain("10° right up");
   });
 });
 

@@ -1,5 +1,7 @@
 /** Curves as paths on a panel: what of them can be worked out without drawing. */
 
+import { scaleLinear } from "d3-scale";
+
 import { scalesOf, type Values } from "../../figures/Curve";
 import { f, line, type Xy } from "../../floor/geometry";
 
@@ -49,7 +51,9 @@ export function linesOf(panel: Panel, ghost: Values | null, size: Size) {
   const { along, values } = panel;
   if (along.length === 0) return null;
   const { range, least, wide, high, band } = size;
-  const { x, y } = scalesOf(along, range, least, wide, high);
+  const { x } = scalesOf(along, range, least, wide, high);
+  const slack = Math.max(0, least - (range[1] - range[0])) / 2;
+  const y = scaleLinear([range[0] - slack, range[1] + slack], [high - 3, 3]);
   const points = values.flatMap((v, n): [number, number][] => (v === null ? [] : [[along[n] ?? 0, v]]));
   const judge = (v: number) => (band ? badness(v, band) : Math.abs(v));
   const worst = points.reduce<[number, number] | null>(
@@ -57,8 +61,12 @@ export function linesOf(panel: Panel, ghost: Values | null, size: Size) {
     null,
   );
   const inside = (v: number) => Math.min(Math.max(v, 0), high);
+  const [bottom, top] = [y.invert(high - 3), y.invert(3)];
   return {
     x: (v: number) => f(x(v)),
+    /** Where nothing is, if the scale has it; and what stands at its two ends. */
+    zero: bottom < 0 && top > 0 ? y(0) : null,
+    ends: [bottom, top] as const,
     line: pathOf(along, values, x, y),
     ghost: ghost ? pathOf(along, ghost, x, y) : null,
     band: band
@@ -68,16 +76,15 @@ export function linesOf(panel: Panel, ghost: Values | null, size: Size) {
   };
 }
 
-/** A few round places along an axis, each with what it says. */
-export function ticksOf(from: number, to: number, said: (v: number) => string): [number, string][] {
-  const count = 5;
+/** Places along an axis that are round in the unit it is said in (`unit`: so much of it is one), each with its words. */
+export function ticksOf(from: number, to: number, said: (v: number) => string, unit = 1): [number, string][] {
   const seen = new Set<string>();
-  return Array.from({ length: count }, (_, n) => from + ((to - from) * n) / (count - 1)).flatMap(
-    (at): [number, string][] => {
-      const words = said(at);
+  return scaleLinear([from / unit, to / unit], [0, 1])
+    .ticks(5)
+    .flatMap((at): [number, string][] => {
+      const words = said(at * unit);
       if (seen.has(words)) return [];
       seen.add(words);
-      return [[at, words]];
-    },
-  );
+      return [[at * unit, words]];
+    });
 }

@@ -50,11 +50,10 @@ function OpenFitUp({ document }: { document: Document }) {
     <OnFloor
       {...{ document, standing, layers }}
       far={reachOf(document)}
-      corner={
-        <div style={NOTE}>
-          <OtherToBuild document={document} />
-          <p>{NOTES[tab]}</p>
-        </div>
+      note={
+        <>
+          <OtherToBuild document={document} /> {NOTES[tab]}
+        </>
       }
       beside={
         <FloorTabs
@@ -86,8 +85,6 @@ function Part({ of, ...shown }: Shown & { of: (typeof TABS)[number][0] }) {
   if (of === "gates") return <Gates {...shown} />;
   return of === "readings" ? <Readings {...shown} /> : <AsBuilt {...shown} />;
 }
-
-const NOTE = { padding: "0.5rem 1rem", color: "var(--quiet)", fontSize: "0.875rem" };
 
 const NOTES: Record<string, string> = {
   gates: "A gate is passed, failed, or passed with a reason that is written down; never silently.",

@@ -7,7 +7,16 @@ import { useTruck } from "../../state/truck";
 import { Button, Entries, Typed } from "../../ui/controls";
 import { EditorBox } from "../../panels/EditorBox";
 import type { Shown } from "./FitUp";
-import { type Gate, GATES, type Mark, markOf, nextGate, openBefore, recordOf, withRecord } from "./record";
+import {
+  type Gate,
+  GATES,
+  type Mark,
+  markOf,
+  nextGate,
+  openBefore,
+  recordOf,
+  withRecord,
+} from "../../state/fitUp";
 
 const RESULTS: Record<Mark["result"], string> = {
   passed: "Passed",

@@ -12,7 +12,16 @@ import { length, plain, type Units } from "../../units/tape";
 import { type FitOut, useFit } from "./built";
 import type { Shown } from "./FitUp";
 import { barsOf, mountName, PLACES } from "./said";
-import { inMm, type Kind, KINDS, type Reading, readingOf, recordOf, type Taking, withRecord } from "./record";
+import {
+  inMm,
+  type Kind,
+  KINDS,
+  type Reading,
+  readingOf,
+  recordOf,
+  type Taking,
+  withRecord,
+} from "../../state/fitUp";
 
 const START: Taking = { kind: "height", of: "", to: "" };
 

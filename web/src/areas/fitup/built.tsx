@@ -9,7 +9,7 @@ import { f, projector } from "../../floor/geometry";
 import { useAsked } from "../../solve/asking";
 import type { TruckDocument } from "../../state/truck";
 import { length, type Units } from "../../units/tape";
-import { recordOf } from "./record";
+import { recordOf } from "../../state/fitUp";
 
 export type FitOut = Schemas["FitOut"];
 

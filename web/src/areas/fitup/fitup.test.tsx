@@ -21,7 +21,7 @@ import { AsBuilt } from "./AsBuilt";
 import { Gates } from "./Gates";
 import { Readings } from "./Readings";
 import { freeId } from "../../document/ids";
-import { nextGate, openBefore, readingOf, recordOf, withRecord } from "./record";
+import { nextGate, openBefore, readingOf, recordOf, withRecord } from "../../state/fitUp";
 import { standsSaid, turnsSaid } from "./said";
 
 const design = tender as unknown as Document;

@@ -22,11 +22,12 @@ import { construction, Converging, farPoints } from "./constructions";
 import { DrawnMenu } from "./DrawnMenu";
 import { GapLine, useGap } from "../../panels/Gaps";
 import { LayoutPane } from "./LayoutPane";
-import { MountSheet } from "./MountSheet";
+import { AtRide, MountSheet } from "./MountSheet";
 import { Pane } from "./Pane";
 import { PullDots } from "./PullDots";
 import { Readings } from "./Readings";
 import { TapeSheet } from "./TapeSheet";
+import { useWide } from "../../ui/wide";
 
 const FAR_DRAWN: readonly Drawn[] = ["center", "neutral", "axis"];
 
@@ -111,11 +112,12 @@ interface Solving {
   solved: Solved | null;
 }
 
-/** Below the rear view: the chosen mount. */
+/** Beside the readings: the chosen mount, and the findings or what is chosen of them. */
 function OwnCorner({ document, solved }: Solving) {
   const units = usePreferences((s) => s.units);
   const { chosen, choose } = useSelection();
   const { open, ask, close } = useAsking();
+  const wide = useWide();
   return (
     <>
       {open === "layout" ? (
@@ -129,20 +131,23 @@ function OwnCorner({ document, solved }: Solving) {
           onOpen={ask}
         />
       )}
+      {wide && <Pane {...{ document, solved, units }} />}
+      {solved && <AtRide {...{ solved, units }} />}
       {open === "tape" && <TapeSheet {...{ document, units }} onClose={close} />}
     </>
   );
 }
 
-/** Beside the drawing: readings, and below them findings or what is chosen. */
+/** The figures that are judged. */
 function Beside({ document, solved }: Solving) {
   const units = usePreferences((s) => s.units);
   const behind = useBehind((s) => s.behind);
   const { reading, read } = useSelection();
+  const wide = useWide();
   return (
     <>
       <Readings {...{ document, solved, units, behind }} chosen={reading} onChoose={read} />
-      <Pane {...{ document, solved, units }} />
+      {!wide && <Pane {...{ document, solved, units }} />}
     </>
   );
 }

@@ -33,22 +33,42 @@ const Sheet = styled.section`
   display: grid;
   gap: 0.4375rem;
   align-content: start;
-  padding: 0.5rem 1rem;
+  padding: 0.5rem 0.75rem;
   h2 {
     font-size: 1.0625rem;
     font-weight: 600;
   }
   .line {
     display: flex;
-    gap: 0.5rem;
+    gap: 0.375rem;
     align-items: center;
     flex-wrap: wrap;
+  }
+  .chooser {
+    flex-wrap: nowrap;
+    button {
+      padding-inline: 0.5rem;
+    }
+    & > :first-child {
+      min-width: 0;
+    }
+    & > button {
+      flex: none;
+    }
   }
   .quiet {
     color: var(--quiet);
     font-size: 0.875rem;
   }
   ${figureTables}
+  th,
+  td {
+    white-space: nowrap;
+    padding-inline: 2px;
+  }
+  thead th {
+    white-space: normal;
+  }
 `;
 
 const Reads = styled.section`
@@ -116,13 +136,18 @@ export function MountSheet(props: {
           </div>
         </>
       ) : (
-        <p className="quiet">
-          Take hold of a joint in any view, or choose one here. Ctrl chooses another with it. Arrow keys walk
-          from joint to joint; Enter takes hold, and then they move it: Shift is finer, Alt is coarser.
-        </p>
+        <p className="quiet">Take hold of a joint in any view, or choose one here.</p>
       )}
-      {props.solved && <LinkTable links={props.solved.answer.links} units={units} />}
-      {props.solved && <OnlyRead read={props.solved.answer.read} units={units} />}
+    </Sheet>
+  );
+}
+
+/** What the links are at ride, and figures that nobody judges. */
+export function AtRide({ solved, units }: { solved: Solved; units: Units }) {
+  return (
+    <Sheet aria-label="At ride">
+      <LinkTable links={solved.answer.links} units={units} />
+      <OnlyRead read={solved.answer.read} units={units} />
     </Sheet>
   );
 }
@@ -189,7 +214,7 @@ const Chooser = memo(function Chooser(props: {
   onOpen: (what: Opened) => void;
 }) {
   return (
-    <div className="line">
+    <div className="line chooser">
       <Choice
         label="Mount"
         placeholder="Choose a mount"

@@ -113,6 +113,7 @@ function Framed(props: {
       tabIndex={-1}
       aria-label={title}
       data-testid="pane"
+      style={{ order: -1 }}
       onKeyDown={(event) => {
         if (event.key === "Escape" && !event.defaultPrevented) onBack();
       }}

@@ -1,6 +1,6 @@
 /**
  * The readings beside the drawing. What was judged stands first, with its verdict; then, told apart, a small curve on the
- * band and the value at the scrubber, or what the design behind has and is judged.
+ * band, or where the axle is moved the value there, or what the design behind has and is judged.
  */
 
 import { memo } from "react";
@@ -17,6 +17,8 @@ import { saidBySeverity } from "../../ui/severity";
 
 const List = styled.div`
   display: grid;
+  align-content: start;
+  overflow-y: auto;
   @media (max-width: 1000px) {
     grid-template-columns: 1fr 1fr;
   }
@@ -26,10 +28,10 @@ const CURVE_PX = 34;
 
 const Row = styled.button`
   display: grid;
-  grid-template-columns: minmax(0, 1fr) 5.125rem 2.25rem ${CURVE_PX}px 4.125rem;
+  grid-template-columns: minmax(0, 1fr) 4.875rem 2.125rem 3.25rem;
   column-gap: 0.375rem;
   align-items: center;
-  height: 1.75rem;
+  height: 1.5625rem;
   contain: strict; /* a new figure in one row must not lay out the others */
   padding: 0 0.625rem 0 0.875rem;
   text-align: left;
@@ -59,7 +61,7 @@ const Row = styled.button`
     color: var(--quiet);
   }
   .here {
-    grid-column: 5;
+    grid-column: 4;
     font-size: 0.8438rem;
     text-align: right;
     color: var(--quiet);
@@ -68,8 +70,16 @@ const Row = styled.button`
   .unjudged {
     grid-column: span 2;
   }
+  svg {
+    justify-self: end;
+  }
+  &[data-behind="true"] {
+    grid-template-columns: minmax(0, 1fr) 4.625rem 6.75rem;
+    & > .said {
+      display: none;
+    }
+  }
   .other {
-    grid-column: 4 / -1;
     text-align: right;
   }
   ${saidBySeverity}
@@ -85,11 +95,8 @@ const Heads = styled.div`
   padding: 3px 0.625rem 1px;
   font-size: 0.7812rem;
   color: var(--quiet);
-  span:first-child {
-    width: 7.625rem;
-  }
   span:last-child {
-    width: 6rem;
+    min-width: 5.5rem;
     text-align: right;
   }
   @media (max-width: 1000px) {
@@ -122,7 +129,7 @@ export const Readings = memo(function Readings(props: Shared & { document: Docum
     >
       <Heads aria-hidden="true">
         <span>{fresh ? "Judged" : "Judging…"}</span>
-        <span>{shared.behind ? "Behind" : "At scrubber"}</span>
+        <span>{headOf(shared)}</span>
       </Heads>
       {readingsOf(document)
         .filter(isThere(shared.solved))
@@ -132,6 +139,12 @@ export const Readings = memo(function Readings(props: Shared & { document: Docum
     </List>
   );
 });
+
+/** What the last column has: where the axle stands at ride a curve, elsewhere what the figure is there. */
+const headOf = ({ behind, solved }: Shared): string =>
+  behind ? "Behind" : isAtRide(solved) ? "Through the travel" : "Where it stands";
+
+const isAtRide = (solved: Solved | null) => solved?.travel === 0 && solved.articulation === 0;
 
 /** What is only judged over the whole cycle is left out where this layout has no such figure. */
 const isThere = (solved: Solved | null) => (reading: Reading) =>
@@ -146,6 +159,7 @@ function OneReading(props: Shared & { reading: Reading }) {
       type="button"
       aria-pressed={chosen}
       data-reading={reading.id}
+      data-behind={behind?.answer !== undefined}
       onClick={() => props.onChoose(chosen ? null : reading.id)}
     >
       <span className="name">{reading.name}</span>
@@ -187,20 +201,23 @@ function Here({ reading, solved, units }: Shared & { reading: Reading }) {
     : reading.id === "ic_length" && value === null
       ? "far away"
       : hereWords(value, reading, units);
+  if (!isAtRide(solved)) return <span className="here">{text}</span>;
   return (
     <>
+      <span className="here" hidden>
+        {text}
+      </span>
       <Curve
         along={sweep.columns[reading.sweep === "heave" ? "travel" : "articulation"] ?? []}
         values={sweep.columns[reading.column] ?? []}
         ghost={null}
         band={bandOnCurve(reading, finding?.low ?? null, finding?.high ?? null)}
         here={reading.sweep === "heave" ? solved.travel : solved.articulation}
-        hereValue={isOn(reading, solved) ? value : null}
+        hereValue={value}
         least={LEAST[reading.quantity]}
         width={CURVE_PX}
         height={22}
       />
-      <span className="here">{text}</span>
     </>
   );
 }
@@ -219,10 +236,6 @@ function Other({ reading, answer, units }: { reading: Reading; answer: CycleAnsw
     <span className="other" />
   );
 }
-
-/** The straight sweep's curves hold for an axle that is not twisted, the twisted one's for one at ride height. */
-const isOn = (reading: Reading, solved: Solved): boolean =>
-  reading.sweep === "heave" ? solved.articulation === 0 : solved.travel === 0;
 
 /** A band of values; for what is judged by its range, as much room as the range may take about ride. */
 function bandOnCurve(

@@ -192,12 +192,14 @@ describe("the column of readings", () => {
   });
 
   it("tells the value at the scrubber apart from the one that was judged", () => {
-    const solved = solvedTender([high]);
+    const solved = { ...solvedTender([high]), travel: 25 };
     solved.answer.here.columns["anti_squat"] = [33];
-    const said = renderToStaticMarkup(
-      <Readings document={tender} solved={solved} units="mm" chosen={null} behind={null} onChoose={() => undefined} />,
-    ); // prettier-ignore
-    expect(said).toMatch(/class="value">60 %<.*class="here">33 %</);
+    const column = (shown: typeof solved) =>
+      renderToStaticMarkup(
+        <Readings document={tender} solved={shown} units="mm" chosen={null} behind={null} onChoose={() => undefined} />,
+      ); // prettier-ignore
+    expect(column(solved)).toMatch(/Where it stands.*class="value">60 %<.*class="here">33 %</);
+    expect(column({ ...solved, travel: 0 })).toMatch(/Through the travel.*class="value">60 %<.*<svg/);
   });
 });
 

@@ -17,7 +17,7 @@ import { type Asked, ok, refused, serve } from "../../testing/server";
 import { finding, solvedTender, tender } from "../../testing/solved";
 import { useConverging } from "./ConvergePane";
 import { Joint } from "./Joint";
-import { MountSheet } from "./MountSheet";
+import { AtRide, MountSheet } from "./MountSheet";
 import { Pane } from "./Pane";
 
 const truck: Truck = {
@@ -313,8 +313,7 @@ describe("a finding", () => {
 
 describe("what is only read", () => {
   it("stands below the links, its meaning a tap away; what does not exist is left out", async () => {
-    const rest = { onSelect: () => undefined, onOpen: () => undefined, others: 0, selected: null };
-    await shown(<MountSheet document={tender} solved={solvedTender()} units="mm" {...rest} />);
+    await shown(<AtRide solved={solvedTender()} units="mm" />);
     expect(said()).toContain("Length ratio0.80 ×");
     expect(said()).not.toContain("Center, c.g.");
     await press("Length ratio");

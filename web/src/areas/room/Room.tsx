@@ -59,12 +59,20 @@ function OpenRoom({ document }: { document: Document }) {
     ];
   }, [document, standing, gapLayer]);
   const far = useMemo(() => reachOf(document), [document]);
+  const chosen = useChosen(document);
+  const picked = useSelection((one) => one.chosen[0]);
+  const mount = spotsOf(document).find((spot) => spot.key === picked);
   return (
     <OnFloor
       {...{ document, standing, layers, far }}
       fitsFar
-      corner={<OwnCorner {...{ document, units }} />}
+      corner={chosen && <OwnCorner {...{ document, units, chosen }} />}
       beside={<Panes {...{ document, units }} />}
+      note={
+        mount
+          ? `${mountLabel(mount)}: ${mount.at.map((v) => length(v, units)).join(", ")} ahead, left, off the floor.`
+          : "Choose a keep-out or a zone in a view or in the list, and drag or type it. Mounts are moved here as in Links."
+      }
     />
   );
 }
@@ -102,28 +110,21 @@ function Panes({ document, units }: { document: Document; units: Units }) {
   );
 }
 
-/** Below the rear view: the measures of what is chosen. */
-function OwnCorner({ document, units }: { document: Document; units: Units }) {
-  const chosen = useChosen(document);
-  const choose = useRoom((s) => s.choose);
-  const picked = useSelection((s) => s.chosen[0]);
-  const mount = spotsOf(document).find((spot) => spot.key === picked);
-  if (chosen)
-    return (
-      <CornerPane
-        label="Chosen"
-        title={chosen.one.name || chosen.one.id}
-        back="Choose nothing"
-        onClose={() => choose(null)}
-      >
-        <Editor {...{ document, units }} which={chosen.which} one={chosen.one} />
-      </CornerPane>
-    );
+/** Beside the list: the measures of what is chosen. */
+function OwnCorner(props: {
+  document: Document;
+  units: Units;
+  chosen: NonNullable<ReturnType<typeof useChosen>>;
+}) {
+  const { document, units, chosen } = props;
   return (
-    <p style={{ padding: "0.5rem 1rem", color: "var(--quiet)", fontSize: "0.875rem" }}>
-      {mount
-        ? `${mountLabel(mount)}: ${mount.at.map((v) => length(v, units)).join(", ")} ahead, left, off the floor.`
-        : "Choose a keep-out or a zone in a view or in the list, and drag or type it. Mounts are moved here as in Links."}
-    </p>
+    <CornerPane
+      label="Chosen"
+      title={chosen.one.name || chosen.one.id}
+      back="Choose nothing"
+      onClose={() => useRoom.getState().choose(null)}
+    >
+      <Editor {...{ document, units }} which={chosen.which} one={chosen.one} />
+    </CornerPane>
   );
 }

@@ -4,7 +4,7 @@ import { useState } from "react";
 
 import { type Document, valueAt } from "../../document/document";
 import { stepped } from "../../document/steps";
-import { type Source, TableOfFigures, withSource } from "../../frame/TruckSheet";
+import { type Source, TableOfFigures, withSource } from "../../panels/TruckFigures";
 import { taken } from "../../state/room";
 import { type TruckDocument, useTruck } from "../../state/truck";
 import { Button, Choice } from "../../ui/controls";

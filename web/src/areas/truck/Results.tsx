@@ -9,7 +9,7 @@ import { showTruck } from "../../figures/truck";
 import { useDesign } from "../../state/design";
 import { RadiusAsk, radiusEnd } from "../../panels/RadiusAsk";
 import { taken } from "../../state/room";
-import { withFigure, withSource } from "../../frame/TruckSheet";
+import { withFigure, withSource } from "../../panels/TruckFigures";
 import { type TruckDocument, useTruck } from "../../state/truck";
 import { Button, Trouble } from "../../ui/controls";
 import { plain, type Units } from "../../units/tape";

@@ -1,14 +1,13 @@
 /** The Truck area: what both axles share, the raw readings it was worked out from, and what they come to. */
 
 import { useEffect } from "react";
-import { Link, useParams } from "react-router";
 import styled from "styled-components";
 
 import { server } from "../../api/client";
 import type { Document } from "../../document/document";
 import { useDesign } from "../../state/design";
 import { usePreferences } from "../../state/preferences";
-import { TruckFigures } from "../../frame/TruckSheet";
+import { TruckFigures } from "../../panels/TruckFigures";
 import { type TruckDocument, useTruck } from "../../state/truck";
 import { useAsked } from "../../solve/asking";
 import { Trouble } from "../../ui/controls";
@@ -23,7 +22,7 @@ import { Results } from "./Results";
 import { Whole } from "./Whole";
 
 const Area = styled.main`
-  grid-row: 3;
+  grid-row: 4;
   min-height: 0;
   overflow-y: auto;
   display: grid;
@@ -56,16 +55,12 @@ const Area = styled.main`
 `;
 
 export function Truck() {
-  const id = useParams()["id"] ?? "";
   const document = useDesign((s) => s.document);
   const { truck, trouble } = useTruck();
   useEffect(() => window.document.querySelector<HTMLElement>("main h2")?.focus(), []);
   if (!document) return null;
   return (
     <Area>
-      <p className="wide">
-        <Link to={`/designs/${id}/links`}>Back to the links</Link>
-      </p>
       {trouble && (
         <Trouble className="wide" role="alert">
           {trouble}
@@ -103,6 +98,9 @@ function Open({ document, truck }: { document: Document; truck: TruckDocument })
           measured is guessed, and verdicts that hang on it say so.
         </p>
         <TruckFigures document={truck} units={units} />
+        <p>
+          <a href={`/api/builds/${ids.build}/truck/file`}>Save the truck’s file</a>
+        </p>
         <OwnAxle document={document} truck={truck} units={units} />
         <Both open={document} truck={truck} units={units} {...ids} />
         <Cases document={document} truck={truck} units={units} />

@@ -52,12 +52,8 @@ function OpenWeigh({ id, document }: { id: number; document: Document }) {
     <OnFloor
       {...{ document, standing, layers }}
       far={reachOf(document)}
-      corner={
-        <div style={NOTE}>
-          <p>{NOTES[tab]}</p>
-          <div ref={setSlot} />
-        </div>
-      }
+      corner={<div ref={setSlot} className="slot" role="group" aria-label="Compared" tabIndex={0} />}
+      note={NOTES[tab]}
       beside={
         <FloorTabs
           id="pane"
@@ -90,8 +86,6 @@ function OpenWeigh({ id, document }: { id: number; document: Document }) {
     />
   );
 }
-
-const NOTE = { padding: "0.5rem 1rem", color: "var(--quiet)", fontSize: "0.875rem" };
 
 const NOTES: Record<string, string> = {
   beside: "What another design has elsewhere is drawn behind this one once you look at it.",

@@ -1,17 +1,14 @@
 /** The truck that both axles share: every figure that verdicts rest on, and where each comes from. */
 
 import { useState } from "react";
-import { Dialog, Heading } from "react-aria-components";
-import { Link } from "react-router";
 import styled from "styled-components";
 
 import type { Schemas } from "../api/client";
 import { theRegister } from "../api/register";
 import { readTruck, showTruck } from "../figures/truck";
 import { capital } from "../document/parts";
-import { Button, Choice, Shade, Sheet, Trouble } from "../ui/controls";
+import { Button, Choice } from "../ui/controls";
 import type { Units } from "../units/tape";
-import { useDesign } from "../state/design";
 import { RadiusAsk, radiusEnd } from "../panels/RadiusAsk";
 import { type TruckDocument, useTruck } from "../state/truck";
 
@@ -61,7 +58,7 @@ const SOURCES: [Source, string][] = [
   ["guessed", "Guessed"],
 ];
 
-const valueAt = (document: TruckDocument, path: string): unknown =>
+export const valueAt = (document: TruckDocument, path: string): unknown =>
   path
     .split(".")
     .reduce<unknown>(
@@ -87,50 +84,6 @@ export const withSource = (document: TruckDocument, path: string, source: Source
   ...document,
   sources: { ...document.sources, [path]: source },
 });
-
-export function TruckSheet({ units, onClose }: { units: Units; onClose: () => void }) {
-  const { truck, trouble } = useTruck();
-  const design = useDesign((s) => s.stored?.design);
-  return (
-    <Shade isOpen isDismissable onOpenChange={(open) => !open && onClose()}>
-      <Sheet>
-        <Dialog>
-          <Heading slot="title">
-            {truck ? `${truck.document.name}: the truck under both axles` : "The truck"}
-          </Heading>
-          {trouble && <Trouble role="alert">{trouble}</Trouble>}
-          {!truck && !trouble && <p role="status">Fetching the truck…</p>}
-          {truck && (
-            <>
-              {truck.document.datum && <p>Stations count from: {truck.document.datum}.</p>}
-              <TruckFigures document={truck.document} units={units} />
-            </>
-          )}
-          <div className="choices" style={{ marginTop: 12 }}>
-            <Button slot="close">Close</Button>
-            {truck && design !== undefined && (
-              <Link
-                style={{ color: "var(--accent)", padding: 8 }}
-                to={`/designs/${design}/truck`}
-                onClick={onClose}
-              >
-                Readings, weights and loads
-              </Link>
-            )}
-            {truck && (
-              <a
-                style={{ color: "var(--accent)", padding: 8 }}
-                href={`/api/builds/${truck.build}/truck/file`}
-              >
-                Save the truck’s file
-              </a>
-            )}
-          </div>
-        </Dialog>
-      </Sheet>
-    </Shade>
-  );
-}
 
 /** Every figure of the truck that can be set, and where it comes from. */
 export function TruckFigures({ document, units }: { document: TruckDocument; units: Units }) {

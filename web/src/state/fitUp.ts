@@ -1,9 +1,9 @@
 /** What is kept of an axle’s fit-up beside its truck: readings, how the axle stood for them, and gates. */
 
-import type { Schemas } from "../../api/client";
-import type { Document } from "../../document/document";
-import type { TruckDocument } from "../../state/truck";
-import { readLength, type Units } from "../../units/tape";
+import type { Schemas } from "../api/client";
+import type { Document } from "../document/document";
+import type { TruckDocument } from "./truck";
+import { readLength, type Units } from "../units/tape";
 
 export type Record_ = Schemas["FitRecord"];
 export type Reading = Record_["readings"][number];

@@ -1,0 +1,76 @@
+/** What is rarely used: units, theme, keys, the files of the open design. */
+
+import { memo } from "react";
+
+import { usePreferences } from "../state/preferences";
+import { UNIT_NAMES, type Units } from "../units/tape";
+import { MenuOf, type Section } from "../ui/menu";
+
+const PAPERS = { a3: "A3", a4: "A4", "11x17": "11x17", letter: "Letter" };
+const BY_UNITS: Record<"mm" | "inch", (keyof typeof PAPERS)[]> = {
+  mm: ["a3", "a4", "11x17", "letter"],
+  inch: ["11x17", "letter", "a3", "a4"],
+};
+
+/** The shop drawing, on the papers that are at hand where these units are; and what else is kept as a file. */
+const filesOf = (units: Units): Section[] => [
+  {
+    name: "Shop drawing",
+    lines: BY_UNITS[units === "mm" ? "mm" : "inch"].flatMap((paper) =>
+      (["pdf", "svg"] as const).map(
+        (kind) =>
+          [
+            `sheet.${kind}?units=${units}&paper=${paper}`,
+            `Shop drawing, ${PAPERS[paper]}, ${kind.toUpperCase()}`,
+          ] as const,
+      ),
+    ),
+  },
+  {
+    name: "Other files",
+    lines: [
+      ["cycle.csv", "Cycle, every row, CSV"],
+      ["room.dxf", "Room, full size, DXF"],
+    ],
+  },
+];
+
+export const Files = memo(function Files({ design }: { design: number }) {
+  const units = usePreferences((s) => s.units);
+  return (
+    <MenuOf
+      label="Shop drawing"
+      opener="Drawing ▾"
+      sections={filesOf(units)}
+      onPress={(address) => window.open(`/api/designs/${design}/${address}`, "_blank", "noopener")}
+    />
+  );
+});
+
+export const More = memo(function More({ onHelp }: { onHelp?: (() => void) | undefined }) {
+  const { units, setUnits, theme, setTheme } = usePreferences();
+  const sections: Section[] = [
+    { name: "Units", lines: Object.entries(UNIT_NAMES), now: units },
+    {
+      name: "Theme",
+      lines: [
+        ["light", "Light"],
+        ["dark", "Dark"],
+      ],
+      now: theme,
+    },
+  ];
+  const press = (key: string) => {
+    if (key === "keys") onHelp?.();
+    else if (key === "light" || key === "dark") setTheme(key);
+    else setUnits(key as Units);
+  };
+  return (
+    <MenuOf
+      label="Units, theme, keys"
+      opener={<span aria-hidden="true">☰</span>}
+      sections={onHelp ? [...sections, { name: "Help", lines: [["keys", "All keys"]] }] : sections}
+      onPress={press}
+    />
+  );
+});
