@@ -31,9 +31,9 @@ def test_the_page_of_figures_is_the_registers() -> None:
 
 
 def test_documents_name_figures_as_the_register_does() -> None:
-    """The README's table of readings: each name in it is a figure's."""
+    """The guide's table of readings: each name in it is a figure's."""
     names = {figure.name for figure in FIGURES} | {figure.short for figure in FIGURES}
-    table = (ROOT / "README.md").read_text().split("### How to read the figures")[1].split("\n\n")[1]
+    table = (ROOT / "docs" / "guide" / "links.md").read_text().split("## How to read the figures")[1].split("\n\n")[1]
     rows = [line.split("|")[1].strip() for line in table.splitlines()[2:]]
     assert rows
     for row in rows:

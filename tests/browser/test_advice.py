@@ -63,11 +63,11 @@ def test_a_cure_is_dropped_by_one_key(bench: Bench) -> None:
 
 
 def test_several_mounts_moved_a_little_leave_as_little_as_can_be_to_fix(bench: Bench) -> None:
-    expect(bench.page.get_by_text("Fix:")).to_have_count(3)
+    expect(bench.page.get_by_test_id("pane").get_by_text("Fix:")).to_have_count(3)
     bench.page.get_by_role("button", name="Move several a little").click()
     bench.page.get_by_role("button", name="Take it").click()
     bench.wait_stored(2)
-    expect(bench.page.get_by_text("Fix:")).to_have_count(1)
+    expect(bench.page.get_by_test_id("pane").get_by_text("Fix:")).to_have_count(1)
 
 
 def test_a_finding_says_what_it_rests_on_and_how_far_that_may_be_off(bench: Bench) -> None:
@@ -376,9 +376,9 @@ def test_finger_drags_a_mount_and_two_fingers_zoom(browser: Browser, server: Ser
     bench.wait_stored(2)
     assert bench.at(2, "frame")[2] < 631.825
     apart = abs(middle("links.0.frame.at")[0] - middle("links.0.axle.at")[0])
-    send("touchStart", (40, 120), (90, 120))
+    send("touchStart", (40, 200), (90, 200))
     for n in range(1, 6):
-        send("touchMove", (40, 120), (90 + 12 * n, 120))
+        send("touchMove", (40, 200), (90 + 12 * n, 200))
     send("touchEnd")
     until(lambda: abs(middle("links.0.frame.at")[0] - middle("links.0.axle.at")[0]) > 1.5 * apart)
     context.close()

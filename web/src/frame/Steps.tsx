@@ -13,7 +13,7 @@ import { useTruck } from "../state/truck";
 import { Button } from "../ui/controls";
 import { nextOf, type Open, openAt, type Step, STEPS } from "./work";
 
-const Bar = styled.div`
+const Bar = styled.section`
   grid-row: 2;
   display: flex;
   align-items: stretch;
@@ -102,7 +102,7 @@ export function Steps({ design, document }: { design: number; document: Document
   const truck = useTruck((s) => s.truck?.document) ?? null;
   const open = useMemo(() => openAt(document, findings, truck), [document, findings, truck]);
   return (
-    <Bar>
+    <Bar aria-label="The way through the job">
       <nav aria-label="Steps of the job">
         {STEPS.map(([step, name]) => (
           <NavLink key={step} to={`/designs/${design}/${step}`}>

@@ -73,17 +73,14 @@ const Sheet = styled.section`
 
 const Reads = styled.section`
   display: grid;
-  grid-template-columns: 1fr 1fr;
-  column-gap: 1.25rem;
   font-size: 0.875rem;
   div {
     display: flex;
     justify-content: space-between;
     align-items: center;
+    gap: 0.5rem;
     border-bottom: 1px solid var(--hair);
-  }
-  p {
-    grid-column: 1 / -1;
+    white-space: nowrap;
   }
   button {
     border: 0;
@@ -93,6 +90,7 @@ const Reads = styled.section`
     color: inherit;
     font-size: 0.875rem;
     text-align: left;
+    white-space: normal;
     text-decoration: underline dotted;
     text-underline-offset: 3px;
     cursor: pointer;
@@ -192,16 +190,12 @@ function OnlyRead({ read, units }: { read: Record<string, number | null>; units:
             aria-expanded={open === figure.id}
             onClick={() => setOpen(open === figure.id ? null : figure.id)}
           >
-            {figure.short}
+            {figure.name}
           </button>
           <span>{show(read[figure.id], QUANTITIES[figure.unit], units)}</span>
         </div>
       ))}
-      {meant && (
-        <p className="quiet">
-          {meant.name}. {meant.meaning}
-        </p>
-      )}
+      {meant && <p className="quiet">{meant.meaning}</p>}
     </Reads>
   );
 }

@@ -314,12 +314,10 @@ describe("a finding", () => {
 describe("what is only read", () => {
   it("stands below the links, its meaning a tap away; what does not exist is left out", async () => {
     await shown(<AtRide solved={solvedTender()} units="mm" />);
-    expect(said()).toContain("Length ratio0.80 ×");
-    expect(said()).not.toContain("Center, c.g.");
-    await press("Length ratio");
-    expect(said()).toContain(
-      "Upper links to lower links. Mean length of the uppers over that of the lowers.",
-    );
+    expect(said()).toContain("Upper links to lower links0.80 ×");
+    expect(said()).not.toContain("against the center of gravity");
+    await press("Upper links to lower links");
+    expect(said()).toContain("Mean length of the uppers over that of the lowers.");
   });
 });
 
