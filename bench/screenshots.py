@@ -23,8 +23,8 @@ def main() -> None:
             page = browser.new_page(viewport={"width": 1280, "height": 800}, color_scheme=theme)
             home(page, server, theme)
             links(page, server, theme)
-            twisted(page, server, theme)
             if theme == "light":
+                twisted(page, server)
                 cure(page, server)
                 tape(page, server)
                 truck(page, server)
@@ -88,7 +88,7 @@ def links(page: Page, server: Server, theme: str) -> None:
     page.screenshot(path=FOLDER / f"links-{theme}.png")
 
 
-def twisted(page: Page, server: Server, theme: str) -> None:
+def twisted(page: Page, server: Server) -> None:
     """The front axle, up and twisted."""
     Bench(page, server, named(server, "Fell tender, front")).open()
     for name, key, times in (("Travel", "ArrowUp", 30), ("Articulation", "ArrowRight", 16)):
@@ -98,7 +98,7 @@ def twisted(page: Page, server: Server, theme: str) -> None:
             strip.press(key)
     page.locator('[data-reading="roll_center"]').click()
     page.wait_for_timeout(600)
-    page.screenshot(path=FOLDER / f"links-twisted-{theme}.png")
+    page.screenshot(path=FOLDER / "links-twisted-light.png")
 
 
 def cure(page: Page, server: Server) -> None:
@@ -159,6 +159,12 @@ def whole_cycle(page: Page, server: Server) -> None:
     page.get_by_role("group", name="Whole cycle").wait_for()
     page.wait_for_timeout(2500)
     page.screenshot(path=FOLDER / "cycle-light.png")
+    page.get_by_role("tab", name="Map").click()
+    drawing = page.get_by_role("img", name="over travel and twist")
+    drawing.wait_for()
+    drawing.click(position={"x": 420, "y": 80})
+    page.wait_for_timeout(1500)
+    page.screenshot(path=FOLDER / "cycle-map-light.png")
     page.get_by_role("tab", name="3-D").click()
     page.get_by_role("slider", name="Articulation").focus()
     page.keyboard.press("End")

@@ -7,9 +7,10 @@ import { Button } from "../ui/controls";
 
 const Area = styled.section`
   display: grid;
+  grid-template-columns: minmax(0, 1fr);
   gap: 0.5rem;
   align-content: start;
-  padding: 0.5rem 1rem;
+  padding: 0.5rem 0.75rem;
   .top,
   .row {
     display: flex;
@@ -28,8 +29,12 @@ const Area = styled.section`
     color: var(--quiet);
     font-size: 0.875rem;
   }
+  label,
+  input {
+    min-width: 0;
+  }
   form {
-    grid-template-columns: repeat(3, minmax(0, 1fr));
+    grid-template-columns: repeat(auto-fill, minmax(min(7.5rem, 100%), 1fr));
     gap: 0.375rem 0.5rem;
   }
 `;

@@ -3,6 +3,7 @@ import styled from "styled-components";
 /** Around what is typed of a chosen part. */
 export const EditorBox = styled.div`
   display: grid;
+  grid-template-columns: minmax(0, 1fr);
   gap: 0.375rem;
   textarea {
     width: 100%;

@@ -44,6 +44,13 @@ const Area = styled.main`
       min-height: 0;
     }
   }
+  &:has(> [aria-live] > *) .readings,
+  &:has(> [aria-live] > *) .own {
+    padding-bottom: 3.625rem; /* what lies under the notice can be scrolled out from under it */
+  }
+  &:has(> [aria-live] > *) .note {
+    display: none;
+  }
   .note {
     padding: 0.25rem 0.875rem 0.375rem;
     color: var(--quiet);

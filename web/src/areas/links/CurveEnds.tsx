@@ -13,7 +13,7 @@ import { further } from "./PullDots";
 import { holdResult, letGo, pullOnce, pullTo, type Wanted } from "../../state/pulling";
 import { LEAST, type Reading, show } from "../../figures/readings";
 
-const WIDTH = 316;
+const WIDTH = 264;
 const HEIGHT = 76;
 
 const Frame = styled.div`

@@ -21,6 +21,7 @@ import { useTruck } from "../../state/truck";
 const Area = styled.section`
   padding: 0.5rem 0.75rem 0.625rem 0.875rem;
   display: grid;
+  grid-template-columns: minmax(0, 1fr);
   gap: 0.5rem;
   align-content: start;
   overflow-y: auto;

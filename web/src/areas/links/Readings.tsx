@@ -74,7 +74,7 @@ const Row = styled.button`
     justify-self: end;
   }
   &[data-behind="true"] {
-    grid-template-columns: minmax(0, 1fr) 4.625rem 6.75rem;
+    grid-template-columns: minmax(0, 1fr) 4.875rem 6.75rem;
     & > .said {
       display: none;
     }

@@ -130,8 +130,8 @@ export function Editor({ document, which, one, units }: Of) {
       <p className="quiet">
         {KINDS[shape.kind]}
         {shape.kind === "prism" && ` ${ALONG[shape.along]}`}
-        {shape.kind === "hull" && ` (${shape.points.length})`}. Drag its dots and squares in the views, or
-        type here ({unitSign(units)}).
+        {shape.kind === "hull" && ` (${shape.points.length})`}. Drag its bars in the views, or the cross in
+        its middle, or type here ({unitSign(units)}).
       </p>
       <Measures key={`${which.list} ${which.id} ${units}`} {...{ document, which, one, units }} />
       <div className="row">

@@ -51,12 +51,13 @@ const Knob = styled.g`
     fill: transparent;
   }
   .knob {
-    fill: var(--sheet);
+    fill: none;
     stroke: var(--accent);
-    stroke-width: 2;
+    stroke-width: 4;
+    stroke-linecap: round;
   }
   &:focus-visible .knob {
-    stroke-width: 4;
+    stroke-width: 7;
   }
 `;
 
@@ -161,10 +162,19 @@ const useGrip = ({ grip, which, view, aim, standing, on }: GripProps) =>
     },
   });
 
+/** A cross for the whole of it; else a bar square to the way that it moves, a corner where it moves both ways. */
+function markOf(grip: Grip, view: View, x: number, y: number): string {
+  const [across, down] = SHOWN[view].map((axis) => (grip.free as readonly number[]).includes(axis));
+  const upright = `M${f(x)} ${f(y - 7)}V${f(y + 7)}`;
+  const level = `M${f(x - 7)} ${f(y)}H${f(x + 7)}`;
+  if (grip.key === "whole") return upright + level;
+  if (across && down) return `M${f(x - 6)} ${f(y + 5)}L${f(x)} ${f(y - 5)}L${f(x + 6)} ${f(y + 5)}`;
+  return across ? upright : level;
+}
+
 function OneGrip(props: GripProps) {
-  const { grip, at, name } = props;
+  const { grip, at, name, view } = props;
   const [x, y] = at;
-  const r = grip.key === "whole" ? 7 : 5;
   return (
     <g role="listitem">
       <Knob
@@ -175,11 +185,7 @@ function OneGrip(props: GripProps) {
         {...useGrip(props)}
       >
         <circle className="touch" cx={f(x)} cy={f(y)} r={grip.key === "whole" ? 12 : 14} />
-        {grip.key === "whole" ? (
-          <circle className="knob" cx={f(x)} cy={f(y)} r={r} />
-        ) : (
-          <rect className="knob" x={f(x - r)} y={f(y - r)} width={2 * r} height={2 * r} />
-        )}
+        <path className="knob" d={markOf(grip, view, x, y)} />
       </Knob>
     </g>
   );
