@@ -1,6 +1,6 @@
 /** The three views side by side: one zoom, one middle, one pose in all. Areas hand in what they draw on them. */
 
-import { memo, type ReactNode, useCallback, useRef } from "react";
+import { memo, type ReactNode, useCallback, useMemo, useRef } from "react";
 import { ToggleButton } from "react-aria-components";
 import styled from "styled-components";
 
@@ -60,7 +60,8 @@ export function Drawing({ designId, layers, far, fitsFar = false, lead, onLead, 
   const area = useRef<HTMLDivElement>(null);
   const { document, chosen } = shared;
   const size = useSize(area);
-  const { aim, cells, look, zoom, fitAll, fits } = useAim(designId, document, size, far, fitsFar, size && pane(size));
+  const beside = useMemo(() => size && pane(size), [size, pane]); // asks for the size of type: not at every move
+  const { aim, cells, look, zoom, fitAll, fits } = useAim(designId, document, size, far, fitsFar, beside);
   const panning = usePanning(aim, look, zoom);
   const now = useRef({ document, chosen, cells });
   now.current = { document, chosen, cells }; // eslint-disable-line react-hooks/refs -- read on a press only
