@@ -133,6 +133,7 @@ function wayWords(document: Document, way: Rungs, units: Units): string {
 const Drawing = styled.svg`
   display: block;
   width: 100%;
+  max-width: 22rem;
   height: auto;
   text {
     fill: var(--ink);
