@@ -12,6 +12,7 @@ from numpy.typing import NDArray
 from oak_lever.design.types import Design
 from oak_lever.figures.allowed import Edges, allowed_where, edges_of, left_by_each
 from oak_lever.figures.corner_columns import Columns, corner_columns
+from oak_lever.figures.fans import Fan
 from oak_lever.figures.joints import joint_names, misalignment, turned_in
 from oak_lever.figures.links import link_figures, separation
 from oak_lever.figures.rows import COLUMNS, ROW_OF, setting_of, table
@@ -80,6 +81,17 @@ class Swept:
     def edges(self) -> Edges:
         """Where between the map's poses stops and straps end what is allowed."""
         return edges_of(self.left, self.traced.reached, self.places.map)
+
+    @property
+    def fan_cells(self) -> tuple[Ints, Ints]:
+        """(R, W) each: the poses twisted at ride, and those of the map."""
+        return self.places.articulation[None], self.places.map
+
+    @cached_property
+    def fans(self) -> tuple[Fan, ...]:
+        """What stops and straps leave of each of these."""
+        travel, twist = self.traced.poses.travel_mm, self.traced.poses.articulation_deg
+        return tuple(Fan(self.left[:, :, at], travel[at], twist[at]) for at in self.fan_cells)
 
     @cached_property
     def side_load(self) -> tuple[tuple[str, ...], Floats]:

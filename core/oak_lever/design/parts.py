@@ -10,6 +10,7 @@ Names are templates: `{id}` is the part's own, `{on}` the body that carries the 
 
 from collections.abc import Iterator
 from dataclasses import asdict, dataclass
+from functools import lru_cache
 from math import dist
 from typing import Any, Literal
 
@@ -373,7 +374,7 @@ def _read(
     ends: dict[str, End] = {}
 
     def named(template: str, on: str = "") -> str:
-        return template.format(id=own, on=on)
+        return _named(template, own, on)
 
     for row in kind.points:
         on, at = _carrier(row.on, part), _at(part, row.path)
@@ -406,6 +407,11 @@ def _read(
         of = named(hold.of)
         a, b = (lengths[of].a, lengths[of].b) if hold.axis == DISTANCE else (ends[of], ends[of])
         holds.append(Hold(of if hold.axis == DISTANCE else own, hold.axis, a, b))
+
+
+@lru_cache(maxsize=1024)
+def _named(template: str, own: str, on: str) -> str:
+    return template.format(id=own, on=on)
 
 
 def _swung(name: str, on: str, row: SwungRow, part: Any, ends: dict[str, End]) -> End:

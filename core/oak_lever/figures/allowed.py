@@ -11,7 +11,7 @@ from oak_lever.motion.mechanism import Floats, Ints, Mechanism
 from oak_lever.motion.trace import rotations
 from oak_lever.motion.vectors import cross
 
-_HAIR_MM = 1e-6
+HAIR_MM = 1e-6
 
 
 def held(design: Design, mechanism: Mechanism, state: Floats) -> NDArray[np.bool_]:
@@ -22,7 +22,7 @@ def held(design: Design, mechanism: Mechanism, state: Floats) -> NDArray[np.bool
 
 def allowed_where(left: Floats, reached: NDArray[np.bool_]) -> NDArray[np.bool_]:
     """(D, P) the same, from what each stop and strap has left (S, D, P)."""
-    return np.asarray(reached & (left >= -_HAIR_MM).all(0))
+    return np.asarray(reached & (left >= -HAIR_MM).all(0))
 
 
 def left_by_ends(design: Design, mechanism: Mechanism, state: Floats) -> Floats:
@@ -45,9 +45,9 @@ def left_by_each(design: Design, mechanism: Mechanism, state: Floats) -> Floats:
         left = length - strut.solid if isinstance(strut, Stop) else strut.length * (1.0 + strut.stretch) - length
         if isinstance(strut, Stop):
             # how far the pad still stands on the side from which it comes; through there it is past where it would stop
-            ahead = (span * span[:, :1]).sum(-1) / np.maximum(length[:, :1], _HAIR_MM)
-            left = np.where(ahead > 0.0, left, np.minimum(left, ahead) - _HAIR_MM)
-        found[n] = np.where(left[:, :1] < -_HAIR_MM, np.inf, left)
+            ahead = (span * span[:, :1]).sum(-1) / np.maximum(length[:, :1], HAIR_MM)
+            left = np.where(ahead > 0.0, left, np.minimum(left, ahead) - HAIR_MM)
+        found[n] = np.where(left[:, :1] < -HAIR_MM, np.inf, left)
     return found
 
 
@@ -76,8 +76,8 @@ def edges_of(left: Floats, reached: NDArray[np.bool_], cells: Ints) -> Edges:
         found.append((behind.ravel(), along[:-1].ravel(), along[1:].ravel()))
     before, inside, outside = (np.concatenate(one) for one in zip(*found, strict=True))
     here, there = left[:, :, inside], left[:, :, outside]
-    held_in = (here >= -_HAIR_MM).all(0) & reached[:, inside]
-    ends = held_in & reached[:, outside] & ~(there >= -_HAIR_MM).all(0)
+    held_in = (here >= -HAIR_MM).all(0) & reached[:, inside]
+    ends = held_in & reached[:, outside] & ~(there >= -HAIR_MM).all(0)
     return Edges(before, inside, outside, np.where(ends, part_left(left[:, :, before], here, there), np.nan))
 
 

@@ -52,9 +52,9 @@ class Judged:
         return {name: value if isfinite(value) else None for name, value in zip(self.figures, found, strict=True)}
 
 
-def judge(swept: Swept) -> Judged:
-    """Judge swept designs. The design's own bands replace the house's, one by one."""
-    measured = measures(swept)
+def judge(swept: Swept, only: str | None = None) -> Judged:
+    """Judge swept designs, or `only` one figure of theirs. The design's own bands replace the house's, one by one."""
+    measured = measures(swept, only and (only, *_MEASURED_IN))
     names = tuple(name for name in measured if BY_ID[name].verdict is not None)
     value = np.stack([measured[name].value for name in names])
     limits, sources = zip(*(band_of(swept.design, BY_ID[name]) for name in names), strict=True)
@@ -113,6 +113,8 @@ def _scale(design: Design, scale: Scale | None, measured: Measures, count: int) 
     return np.full(count, sizes.get(scale or "", 1.0))
 
 
+_MEASURED_IN = ("separation_axle",)
+"""Figures that other figures' bands are multiples of."""
 _FAULTS = tuple(figure.id for figure in FAULTS if figure.of == "design")
 LOOSE, NO_TRAVEL, *_short, TOGETHER = _FAULTS
 SHORT = tuple(_short)

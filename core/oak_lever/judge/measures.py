@@ -1,6 +1,6 @@
 """The registered figures, measured off swept designs, all at once: each with the pose and the parts where it is so."""
 
-from collections.abc import Callable
+from collections.abc import Callable, Collection
 from dataclasses import dataclass, replace
 from functools import lru_cache
 
@@ -8,7 +8,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from oak_lever.cycle import Swept
-from oak_lever.figures.allowed import at_part, part_left
+from oak_lever.figures.fans import between
 from oak_lever.figures.joints import swing
 from oak_lever.figures.links import link_angles, separations
 from oak_lever.figures.register import AXLE, At, Figure, Own, Range
@@ -49,10 +49,12 @@ class Measure:
 Measures = dict[str, Measure]
 
 
-def measures(swept: Swept) -> Measures:
-    """Every registered figure that designs of this layout have, by its id. All NaN for a design that is loose."""
+def measures(swept: Swept, only: Collection[str] | None = None) -> Measures:
+    """Every registered figure that designs of this layout have, by its id, or `only` those. All NaN for a design that
+    is loose."""
     end = swept.design.axle.end
-    found = {figure.id: _measured(figure, swept) for figure in AXLE if figure.end in (None, end)}
+    asked = (figure for figure in AXLE if figure.end in (None, end) and (only is None or figure.id in only))
+    found = {figure.id: _measured(figure, swept) for figure in asked}
     return {name: measure for name, measure in found.items() if measure is not None}
 
 
@@ -104,71 +106,18 @@ def _range(how: Range, swept: Swept) -> Measure:
     return _plain(value, rows[np.where(known, np.abs(values), -1.0).argmax(1)])
 
 
-_BETWEEN = 4
-"""So many rows a step of the map are looked at where stops and straps end it: in proportion between those solved."""
-_HELD_MM = 1e-6
-
-
 def _twisted_range(values: Floats, swept: Swept) -> Measure:
     """Of values (D, P): highest less lowest from one twist to the other, at ride and at each travel of the map, as far
     as stops and straps let it twist there."""
-    poses, places = swept.traced.poses, swept.places
-    cells = places.articulation[None], places.map
-    rows = [_Rows(values[:, c], swept.left[:, :, c], poses.travel_mm[c], poses.articulation_deg[c]) for c in cells]
-    faces = np.concatenate([one.spreads()[0] for one in rows], axis=1)
+    rows = [values[:, cells] for cells in swept.fan_cells]
+    found = [fan.spreads(one) for fan, one in zip(swept.fans, rows, strict=True)]
+    faces = np.concatenate([spread for spread, _ in found], axis=1)
     if len(swept.left):
-        rows.append(rows[1].between(_BETWEEN))
-    spread, at = (np.concatenate(parts, axis=1) for parts in zip(*(one.spreads() for one in rows), strict=True))
+        found.append(swept.fans[1].between.spreads(between(rows[1])))
+    spread, at = (np.concatenate(parts, axis=1) for parts in zip(*found, strict=True))
     row, every = spread.argmax(1), np.arange(len(values))
     value = np.where(spread[every, row] < 0, np.nan, spread[every, row])
     return replace(_plain(value), faces=faces, at=at[every, row])
-
-
-@dataclass(frozen=True)
-class _Rows:
-    """R rows of W twists: `values` (D, R, W), what each stop and strap has `left` there (S, D, R, W), and the `travel`
-    and `twist` (R, W) of each."""
-
-    values: Floats
-    left: Floats
-    travel: Floats
-    twist: Floats
-
-    def between(self, parts: int) -> "_Rows":
-        """Rows in proportion between these, so many for each."""
-        at = np.linspace(0.0, 1.0, parts, endpoint=False)[1:, None]
-
-        def mixed(rows: Floats) -> Floats:
-            behind = np.concatenate([rows[..., :1, :], rows[..., :-2, :]], axis=-2)
-            before, low, high = (one[..., None, :] for one in (behind, rows[..., :-1, :], rows[..., 1:, :]))
-            out = at_part(before, low, high, at)
-            return out.reshape(*rows.shape[:-2], -1, rows.shape[-1])
-
-        with np.errstate(invalid="ignore"):
-            return _Rows(mixed(self.values), mixed(self.left), mixed(self.travel), mixed(self.twist))
-
-    def spreads(self) -> tuple[Floats, Floats]:
-        """(D, R) highest less lowest of what is allowed in each row, -1 where nothing is; and (D, R, 2) the travel and
-        twist of what is farthest from what it is straight."""
-        held = (self.left >= -_HELD_MM).all(0) & ~np.isnan(self.values)
-        twist = np.broadcast_to(self.twist, self.values.shape)
-        values, twists, known = [self.values], [twist], [held]
-        for way in (1, -1):  # where it is held between one twist and the next
-            here, there = np.arange(twist.shape[-1])[::way][:-1], np.arange(twist.shape[-1])[::way][1:]
-            along = np.concatenate([here[:1], here[:-1]]), here, there
-            part = part_left(*(self.left[..., at] for at in along))
-            for into, each in ((values, self.values), (twists, twist)):
-                before, inside, outside = (each[..., at] for at in along)
-                into.append(at_part(before, inside, outside, part))
-            known.append(held[..., here] & ~held[..., there] & ~np.isnan(self.values[..., there]))
-        of: Floats = np.concatenate(values, axis=-1)
-        at, has = np.concatenate(twists, axis=-1), np.concatenate(known, axis=-1)
-        high, low = np.where(has, of, -np.inf).max(-1), np.where(has, of, np.inf).min(-1)
-        straight: Floats = np.nan_to_num(self.values[..., self.values.shape[-1] // 2])
-        far = np.where(has, np.abs(of - straight[..., None]), -1.0).argmax(-1)[..., None]
-        farthest = np.take_along_axis(at, far, -1)[..., 0]
-        travel = np.broadcast_to(self.travel[:, 0], farthest.shape)
-        return np.where(has.any(-1), high - low, -1.0), np.stack([travel, farthest], axis=-1)
 
 
 def _worst_anywhere(swept: Swept, values: Floats) -> tuple[Floats, Floats]:

@@ -87,15 +87,14 @@ def _cost(cure: Cure) -> tuple[bool, int, float]:
 
 def _by_moving(space: Space, before: Verdicts, check: Check, increment_mm: float, units: Units) -> list[Cure]:
     """Of moves in whole increments those that cure, or else come nearest."""
-    row = before.judged.figures.index(check.id)
     names, slope = _slopes(space, increment_mm)
 
     def look(moves: Floats) -> list[Seen]:
-        return _seen(judge(space.swept(moves)), row, check)
+        return _seen(judge(space.swept(moves), check.id), check)
 
     change = slope[names.index(check.id)] * increment_mm if space.free else np.empty(0)
     least = SEEN[check.figure.unit]
-    search = Toward(space, look, _seen(before.judged, row, check)[0], check.side < 0, change, increment_mm, least)
+    search = Toward(space, look, _seen(before.judged, check)[0], check.side < 0, change, increment_mm, least)
     for moves in search.stages():
         found = [cure for move in moves for cure in move_priced(before, space, move, check, units)]
         if found:
@@ -103,8 +102,9 @@ def _by_moving(space: Space, before: Verdicts, check: Check, increment_mm: float
     return []
 
 
-def _seen(judged: Judged, row: int, check: Check) -> list[Seen]:
-    """A figure of each of the designs."""
+def _seen(judged: Judged, check: Check) -> list[Seen]:
+    """The check's figure of each of the designs."""
+    row = judged.figures.index(check.id)
     good = (judged.side[row] == 0) & judged.swept.traced.reached[:, 0]
     edges = judged.low[row] if check.side < 0 else judged.high[row]
     return [Seen(float(v), float(e), bool(g)) for v, e, g in zip(judged.value[row], edges, good, strict=True)]
