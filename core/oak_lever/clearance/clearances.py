@@ -165,15 +165,14 @@ def gaps_here(design: Design, travel_mm: float, articulation_deg: float) -> list
     return gaps_at(Stage(design, plan.poses()), np.array([place]))
 
 
-def gap_in(design: Design, two: "Two", travel_mm: float, articulation_deg: float) -> Gap | None:
-    """The gap of two parts in a single pose; None where it is not reached, or stops and straps do not let the axle
-    come there."""
+def gap_in(design: Design, two: "Two", at: Sequence[tuple[float, float]]) -> Gap | None:
+    """The least gap of two parts in some poses, each a travel (mm) and an articulation (degrees); None where none of
+    them is reached, or stops and straps let the axle come to none."""
     plan = Plan()
-    place = plan.pose(travel_mm, articulation_deg)
+    places = np.array([plan.pose(*pose) for pose in at], dtype=np.int64)
     stage = Stage(design, plan.poses(), names=two.names)
-    if not stage.reached[place] or left_by_ends(design, stage.mechanism, stage.state[None])[0, place] < 0.0:
-        return None
-    return next(iter(gaps_at(stage, np.array([place]), two)), None)
+    left = left_by_ends(design, stage.mechanism, stage.state[None])[0, places]
+    return next(iter(gaps_at(stage, places[left >= 0.0], two)), None)
 
 
 @functools.lru_cache(maxsize=64)

@@ -4,6 +4,7 @@ from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, field
 from functools import cached_property
 from itertools import pairwise
+from math import dist
 from typing import Literal
 
 import numpy as np
@@ -53,6 +54,11 @@ class Solid:
     apart_from: frozenset[str] = frozenset()
     on_axle: bool = False
     there: NDArray[np.bool_] | None = field(default=None, compare=False)
+
+    @cached_property
+    def places(self) -> tuple[list[float], ...]:
+        """Its joints as plain numbers."""
+        return tuple(joint.tolist() for joint in self.joints)
 
     @property
     def pieces(self) -> Iterator[tuple[Piece, Body]]:
@@ -275,4 +281,4 @@ def _belong(a: Solid, b: Solid) -> bool:
     sorts = ((a.sort, b.sort), (b.sort, a.sort))
     if any(one in these and other in those for one, other in sorts for these, those in _TOGETHER):
         return True
-    return any(np.linalg.norm(p - q) <= _SAME_MM for p in a.joints for q in b.joints)
+    return any(dist(p, q) <= _SAME_MM for p in a.places for q in b.places)

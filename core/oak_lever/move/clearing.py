@@ -6,6 +6,7 @@ Every offer is measured anew through the whole travel and twist, against everyth
 from collections.abc import Callable, Iterator
 from dataclasses import dataclass
 from itertools import islice
+from math import ceil, isfinite
 
 import numpy as np
 
@@ -66,17 +67,24 @@ class _Pair:
         found = gaps_of(design, self._both, at=self._own if moves_alike else None)
         return found[0].gap if found else -1.0
 
-    def clears(self, design: Design, moves_alike: bool = False) -> bool:
-        """Whether they are as far apart as is wanted; looked at first in poses where others were not."""
-        for travel, articulation in self._worst:
-            here = gap_in(design, self._both, travel, articulation)
-            if here is not None and here.gap < here.wanted - MET_MM:
-                return False
+    def short(self, design: Design | None, moves_alike: bool = False) -> float:
+        """How much they lack, mm, of what is wanted between them, infinite for no design: nothing where they have it,
+        through all travel and twist; else by the first pose in which they lack it, looked for where others did."""
+        if design is None:
+            return np.inf
+        here = gap_in(design, self._both, self._worst) if self._worst else None
+        if here is not None and here.gap < here.wanted - MET_MM:
+            return here.wanted - here.gap
         at = self._own if moves_alike else None
         found = gaps_of(design, self._both, spare_mm=-MET_MM, at=at)  # measured no farther than that
-        if found:
-            self._worst = [(found[0].travel, found[0].articulation), *self._worst][:_WORST]
-        return not found
+        if not found:
+            return 0.0
+        self._worst = [(found[0].travel, found[0].articulation), *self._worst][:_WORST]
+        return found[0].wanted - found[0].gap
+
+    def clears(self, design: Design) -> bool:
+        """Whether they are as far apart as is wanted, through all travel and twist."""
+        return self.short(design) <= 0.0
 
 
 def clearing(design: Design, a: str, b: str, increment_mm: float, units: Units = "mm", most: int = 5) -> list[Cure]:
@@ -109,25 +117,29 @@ def _sound(before: Verdicts, one: _Found, units: Units) -> Iterator[Cure]:
         yield from priced(before, Remedy(one.words, price, one.design, one.shifts))
 
 
-def _least(does: Callable[[int], bool], most: int) -> int:
-    """The fewest steps that do it, by doubling and halving; 0 where not even `most` of those tried do."""
-    high = 1
-    if most < 1:
-        return 0
-    while not does(high):
-        if high >= most:
-            return 0
-        high = min(2 * high, most)
-    low = high // 2
+def _least(short: Callable[[int], float], now: float, most: int) -> int:
+    """The fewest steps after which nothing is `short`, of which it is `now` with none: by the secant, every third time
+    by halving, or by doubling where neither tells anything; 0 where not even `most` do, of those tried."""
+    low, lacks, high, slope = 0, now, most + 1, 0.0
+    tried = 0
     while high - low > 1:
-        middle = (low + high) // 2
-        low, high = (low, middle) if does(middle) else (middle, high)
-    return high
+        guess = low + ceil(lacks / slope) if slope > 0.0 and isfinite(lacks / slope) else 2 * low
+        if high <= most and (slope <= 0.0 or tried % 3 == 2):
+            guess = (low + high) // 2
+        steps = min(max(guess, low + 1), high - 1)
+        here = short(steps)
+        if here <= 0.0:
+            high = steps
+        else:
+            slope = (lacks - here) / (steps - low)
+            low, lacks = steps, here
+        tried += 1
+    return high if high <= most else 0
 
 
 def _moved(pair: _Pair, increment_mm: float, units: Units) -> Iterator[_Found]:
     """A mount of either, or an eye of a shock, with its mirror image, by the fewest increments either way."""
-    design, most = pair.design, int(CURE_WITHIN_MM / increment_mm)
+    design, most, now = pair.design, int(CURE_WITHIN_MM / increment_mm), pair.short(pair.design)
     owners = {spot.name: {spot.part, spot.name.partition(".")[0]} for spot in parts_of(design).spots}
     shocks = {one.id for one in design.corners.shocks} if design.corners else set()
     for space in (Space(design), *(part_space(design, name) for name in sorted(pair.names & shocks))):
@@ -138,7 +150,7 @@ def _moved(pair: _Pair, increment_mm: float, units: Units) -> Iterator[_Found]:
                 move = way * np.eye(len(space.free))[c]
                 if not _helps(pair, space, move):
                     continue
-                steps = _least(lambda n, space=space, move=move: _stands(pair, space, n * move), most)  # type: ignore[misc]
+                steps = _least(lambda n, space=space, move=move: pair.short(space.moved(n * move)), now, most)  # type: ignore[misc]
                 there = space.moved(steps * move) if steps else None
                 if there is not None and fits(space, steps * move[None])[0]:
                     shifts = space.shifts(steps * move)
@@ -167,11 +179,6 @@ def _helps(pair: _Pair, space: Movable, move: Floats) -> bool:
         return True
     probe = space.moved(move * max(1.0, round(_PROBE_MM / float(np.abs(move).max()))))
     return probe is not None and pair.gap(probe) > pair.now.gap + MET_MM
-
-
-def _stands(pair: _Pair, space: Movable, move: Floats) -> bool:
-    there = space.moved(move)
-    return there is not None and pair.clears(there)
 
 
 # a link bent
@@ -206,12 +213,12 @@ def _least_bend(pair: _Pair, n: int, increment_mm: float, units: Units) -> Itera
     def bent(way: Floats, part: float, steps: int) -> Design:
         return _bent_elsewhere(pair.design, readable, n, corner(way, part, steps))
 
-    most = int(_MOST_BEND_MM / increment_mm)
+    most, now = int(_MOST_BEND_MM / increment_mm), pair.short(pair.design)
     likely = sorted(ways, key=lambda way: -pair.gap(bent(way, middle, most // 3), moves_alike=True))[:3]
     best: tuple[Floats, float, int] | None = None
     for way in likely:
         for part in (middle + by for by in _PLACES):
-            steps = _least(lambda s, way=way, part=part: pair.clears(bent(way, part, s), True), most)  # type: ignore[misc]
+            steps = _least(lambda s, way=way, part=part: pair.short(bent(way, part, s), True), now, most)  # type: ignore[misc]
             if steps:
                 best, most = (way, part, steps), steps - 1
     there = best and _with_bend(pair.design, n, corner(*best))
