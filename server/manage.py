@@ -9,6 +9,8 @@ if __name__ == "__main__":
         from builds import forking
 
         forking.begin()
+    else:  # no other command moves an axle often enough to be worth loading the compiler for
+        os.environ.setdefault("OAK_LEVER_COMPILED", "0")
 
     from django.core.management import execute_from_command_line
 

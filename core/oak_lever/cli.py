@@ -1,17 +1,11 @@
 """The `oak-lever` command: cycle a design file, or print its findings."""
 
-import os
-import sys
-
-if not {"check", "clear", "holes", "find"} & set(
-    sys.argv[1:2]
-):  # for one cycle, loading the compiler takes longer than the sums; cures take many
-    os.environ.setdefault("OAK_LEVER_COMPILED", "0")
-
 import argparse
 import json
 import math
 import multiprocessing
+import os
+import sys
 from collections.abc import Iterator, Sequence
 from concurrent.futures import ProcessPoolExecutor
 from dataclasses import asdict

@@ -1,13 +1,14 @@
 """Shared helpers: designs as plain data, to change."""
 
+import io
 import json
 import math
-import subprocess
 import sys
 from collections.abc import Callable
 from pathlib import Path
 from types import SimpleNamespace
 from typing import Any
+from unittest.mock import patch
 
 import numpy as np
 
@@ -22,6 +23,7 @@ from oak_lever.api import (
     parts_of,
     placed,
 )  # fmt: skip
+from oak_lever.cli import main
 from oak_lever.design.parts import bars_of
 from oak_lever.judge.measures import measures
 from oak_lever.motion.trace import Plan
@@ -91,9 +93,27 @@ def moved(design: Design, by: Any) -> tuple[Design, dict[str, Any]]:
     return placed(design, at), at
 
 
-def run(*arguments: str, text: str | None = None) -> subprocess.CompletedProcess[str]:
-    """The command, in its own process."""
-    return subprocess.run([str(COMMAND), *arguments], input=text, capture_output=True, text=True, check=False)
+class Terminal(io.TextIOWrapper):
+    """A stream as a terminal has it, and what was written to it."""
+
+    def __init__(self, holds: str = "") -> None:
+        super().__init__(io.BytesIO(holds.encode()), "utf-8")
+
+    def text(self) -> str:
+        self.flush()
+        return bytes(self.buffer.getvalue()).decode()  # type: ignore[attr-defined]
+
+
+def run(*arguments: str, text: str | None = None) -> SimpleNamespace:
+    """The command, as a terminal sees it: `returncode`, `stdout`, `stderr`. (A process of its own takes seconds to load
+    what is loaded here; what only a process can show has tests with one.)"""
+    out, errors = Terminal(), Terminal()
+    with patch.multiple(sys, stdin=Terminal(text or ""), stdout=out, stderr=errors):
+        try:
+            code: object = main(arguments)
+        except SystemExit as done:
+            code = done.code
+    return SimpleNamespace(returncode=code, stdout=out.text(), stderr=errors.text())
 
 
 def links_of(design: Design) -> list[Any]:

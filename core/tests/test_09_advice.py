@@ -3,14 +3,12 @@
 import json
 import os
 import re
-import subprocess
-import sys
 from pathlib import Path
 from typing import Any
 
 import numpy as np
 import pytest
-from designs import DEMO, changed, every_point, measured
+from designs import DEMO, changed, every_point, measured, run
 
 from oak_lever.api import (
     FIGURES,
@@ -353,8 +351,7 @@ def test_schools_change_bands_of_figures_that_exist() -> None:
 
 @pytest.mark.parametrize("file", DEMOS, ids=lambda file: file.stem)
 def test_the_command_prints_the_same_findings(file: Path) -> None:
-    command = [str(Path(sys.executable).with_name("oak-lever")), "check", str(file)]
-    said = subprocess.run(command, capture_output=True, text=True, check=True).stdout
+    said = run("check", str(file)).stdout
     design = read_design(file.read_bytes())
     lines = [line for line in said.splitlines() if line.split(":")[0] in ("stop", "fix", "consider")]
     asked = [f for f in findings_on(design) if f.severity != "good"]
@@ -368,8 +365,7 @@ def test_bands_in_the_file_are_the_commands_too(tmp_path: Path) -> None:
     data = json.loads((DEMO / "fell-tender-rear.json").read_text())
     file = tmp_path / "own.json"
     file.write_text(json.dumps({**data, "bands": {"roll_center": [None, 700], "pinion_change": [None, 7]}}))
-    command = [str(Path(sys.executable).with_name("oak-lever")), "check", str(file)]
-    said = subprocess.run(command, capture_output=True, text=True, check=True).stdout
+    said = run("check", str(file)).stdout
     assert "fix: Roll center" not in said
     assert "fix: Pinion change" not in said
 

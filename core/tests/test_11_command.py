@@ -5,6 +5,7 @@ import io
 import json
 import os
 import subprocess
+import sys
 from pathlib import Path
 from typing import Any
 
@@ -155,6 +156,20 @@ def test_a_full_disk_is_said_and_a_reader_that_stops_is_no_error(arguments: list
     assert piped.wait(60) == 0
     assert piped.stderr.read() == b""
     piped.stderr.close()
+
+
+def test_one_cycle_does_not_wait_for_the_compiler() -> None:
+    script = """
+import sys
+from oak_lever.entry import main
+main()
+print("numba" in sys.modules, file=sys.stderr)
+"""
+    for command, loaded in (("cycle", "False"), ("check", "True")):
+        done = subprocess.run(
+            [sys.executable, "-c", script, command, TENDER], capture_output=True, text=True, check=True
+        )
+        assert done.stderr.strip() == loaded
 
 
 def test_check_says_what_would_cure_it_what_it_rests_on_and_what_the_school_comes_to() -> None:

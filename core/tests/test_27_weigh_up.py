@@ -6,7 +6,7 @@ from typing import Any
 
 import numpy as np
 import pytest
-from designs import COMMAND, DEMO, changed, run
+from designs import DEMO, changed, run
 from random_designs import random_designs
 
 from oak_lever.api import Design, Refused, cycle, design_data, design_from, hole_map, parts_of, read_design, tolerance
@@ -268,7 +268,6 @@ def test_the_commands_print_one_object_or_a_table_with_the_caution(arguments: tu
     table = run(arguments[0], file, *arguments[1:])
     assert "qualified engineer" in table.stdout
     assert run("tolerance", file, "--error", "0").returncode == 2
-    assert COMMAND.exists()
     assert design_from(design_data(GHYLL)) == GHYLL
 
 
