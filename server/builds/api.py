@@ -9,6 +9,7 @@ from django.http import HttpRequest, HttpResponse
 
 from builds import actions, answers, schemas, workers
 from builds.answers import answer
+from builds.known_answers import KNOWN_ANSWERS
 from builds.long_work import LONG_WORK
 from builds.models import Build, Notice, TruckRevision
 from builds.once import Made, before, once
@@ -49,7 +50,7 @@ def _put(endpoint: Endpoint) -> None:
     """The address of a question: its message is checked here, and answered elsewhere."""
 
     def ask(request: HttpRequest, body: Any) -> HttpResponse:
-        return sent(run(request, endpoint.name, body))
+        return sent(KNOWN_ANSWERS.of(endpoint.name, request.body, lambda: run(request, endpoint.name, body)))
 
     ask.__annotations__["body"] = endpoint.takes
     ask.__name__ = endpoint.name
