@@ -13,7 +13,8 @@ import {
 
 import { type Document, type Point, spotsOf } from "../document/document";
 import { type Aim, type Cell, type Extent, fitted, movement, type Pane, type View } from "./geometry";
-import { centerOfGravity, railsOf } from "./Plate";
+import { centerOfGravity } from "./Plate";
+import { railsOf } from "./rails";
 
 export const GAP = 10;
 const LEAST_CELL = 320;

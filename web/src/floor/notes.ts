@@ -2,7 +2,7 @@
 
 import { bodiesOf, type Document, type Point, spotsOf } from "../document/document";
 import { type Cell, type Standing, type View, type Xy } from "./geometry";
-import { railsOf } from "./Plate";
+import { railsOf } from "./rails";
 
 /** Words that belong to a point of the view. `dot`: the point is drawn too. */
 export interface Note {

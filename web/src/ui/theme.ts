@@ -7,7 +7,7 @@ export const GlobalStyle = createGlobalStyle`
     color-scheme: light;
     --paper: #f5f2ea; --sheet: #fcfaf5; --ink: #22262b; --quiet: #575b5e; --hair: #c9c3b4; --line: #8d8878;
     --accent: #1c4f9c; --accent-soft: #dde6f4; --on-accent: #ffffff;
-    --stop: #9c1f1f; --stop-soft: #f6e0dc; --steel: #e6e2d6; --steel-deep: #cfcabb; --rubber: #dcd8cd; --rubber-ink: #77725f;
+    --stop: #9c1f1f; --stop-soft: #f6e0dc; --steel: #e6e2d6; --steel-deep: #cfcabb; --rubber: #dcd8cd; --rubber-ink: #77725f; --tire: #6b6c6a;
     --far: #9b968a; --ghost: #b3ac9b;
     --touch: 2.25rem;
   }
@@ -15,7 +15,7 @@ export const GlobalStyle = createGlobalStyle`
     color-scheme: dark;
     --paper: #17191b; --sheet: #1e2124; --ink: #ece8de; --quiet: #aeb0aa; --hair: #3a3e41; --line: #74787a;
     --accent: #8fbcff; --accent-soft: #24344d; --on-accent: #10151c;
-    --stop: #ff9d8f; --stop-soft: #472522; --steel: #33383c; --steel-deep: #454b50; --rubber: #2a2d30; --rubber-ink: #8b8e8d;
+    --stop: #ff9d8f; --stop-soft: #472522; --steel: #33383c; --steel-deep: #454b50; --rubber: #2a2d30; --rubber-ink: #8b8e8d; --tire: #45494c;
     --far: #686c6e; --ghost: #55595b;
   }
   @media (pointer: coarse) { :root { --touch: 2.75rem; } }

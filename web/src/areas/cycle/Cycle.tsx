@@ -25,7 +25,7 @@ import { CycleMap } from "./CycleMap";
 import { Schools } from "./Schools";
 import { Steering } from "./Steering";
 
-const Solid = lazy(async () => ({ default: (await import("./Solid")).Solid }));
+const Solid = lazy(async () => ({ default: (await import("./round/Solid")).Solid }));
 
 const Whole = styled.main`
   grid-row: 4;
