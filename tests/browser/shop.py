@@ -4,6 +4,7 @@ import json
 import os
 import random
 import re
+import shutil
 import signal
 import socket
 import subprocess
@@ -27,7 +28,7 @@ AXE = ROOT / "web" / "node_modules" / "axe-core" / "axe.min.js"
 
 
 CHROMIUM: dict[str, Any] = {
-    "executable_path": "/usr/bin/chromium",
+    "executable_path": shutil.which("chromium-headless-shell") or "/usr/bin/chromium",
     "args": [
         "--no-sandbox", "--disable-gpu", "--disable-quic", "--no-first-run", "--disable-background-networking",
         "--disable-component-update", "--disable-sync",
