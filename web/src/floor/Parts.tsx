@@ -65,6 +65,15 @@ export const Ink = styled.g`
   .solid {
     fill: var(--ink);
   }
+  .coil {
+    stroke: var(--steel-deep);
+  }
+  .coil-edge {
+    stroke: var(--ink);
+  }
+  .far > .coil-edge {
+    stroke: var(--far);
+  }
 `;
 
 /** Half the width of a bell crank about its ends, mm. */
@@ -440,24 +449,70 @@ export const Strut = memo(function Strut({
 });
 
 const BODY = 0.58;
+/** Of the length from the lower eye: where a coil over a shock sits at either end. */
+const [SEAT, PERCH] = [0.14, 0.84];
+const COILS = 10;
 
-/** A shock: its body at the frame, its shaft out of it to the axle. */
-export const Damper = memo(function Damper(props: { a: Xy; b: Xy; radius: number; far: boolean }) {
-  const { a, b, radius, far } = props;
+/** A shock: its body at the frame, its shaft out of it to the axle, and the coil over it where it has one. */
+export const Damper = memo(function Damper(props: {
+  a: Xy;
+  b: Xy;
+  radius: number;
+  far: boolean;
+  coil?: boolean;
+}) {
+  const { a, b, radius, far, coil = false } = props;
   const shade = far ? "far" : "";
-  const out: Xy = [b[0] + (a[0] - b[0]) * BODY, b[1] + (a[1] - b[1]) * BODY];
+  const at = (part: number): Xy => [b[0] + (a[0] - b[0]) * part, b[1] + (a[1] - b[1]) * part];
+  const out = at(BODY);
   const long = Math.hypot(a[0] - b[0], a[1] - b[1]) || 1;
-  const side: Xy = [(-(a[1] - b[1]) / long) * radius, ((a[0] - b[0]) / long) * radius];
-  const corner = (at: Xy, hand: number): Xy => [at[0] + hand * side[0], at[1] + hand * side[1]];
+  const body = coil ? radius * 0.7 : radius;
+  const side: Xy = [(-(a[1] - b[1]) / long) * body, ((a[0] - b[0]) / long) * body];
+  const corner = (from: Xy, hand: number): Xy => [from[0] + hand * side[0], from[1] + hand * side[1]];
+  const ends = { a: at(1 - SEAT), b: at(1 - PERCH), radius: radius * 1.1, far };
   return (
     <g>
+      {coil && <Coil {...ends} behind />}
       <path className={`deep medium ${shade}`} d={hull(a, radius * 0.35, out, radius * 0.35)} />
       <path
         className={`sheet medium ${shade}`}
         d={`${line(corner(b, 1), corner(out, 1), corner(out, -1), corner(b, -1))}Z`}
       />
+      {coil && <Coil {...ends} />}
       <Eye at={a} radius={radius * 0.6} className={shade} />
       <Eye at={b} radius={radius * 0.6} className={shade} />
+    </g>
+  );
+});
+
+interface CoilProps {
+  a: Xy;
+  b: Xy;
+  radius: number;
+  far: boolean;
+  /** The strands on the side that looks away. */
+  behind?: boolean;
+}
+
+/** A coil spring from seat to seat, seen from its side: its strands one way in front, the other way behind. */
+export const Coil = memo(function Coil({ a, b, radius, far, behind = false }: CoilProps) {
+  const long = Math.hypot(b[0] - a[0], b[1] - a[1]);
+  if (long < 2 * radius) return <Eye at={a} radius={radius} className={far ? "far" : ""} />;
+  const [ux, uy] = [(b[0] - a[0]) / long, (b[1] - a[1]) / long];
+  const on = (s: number, side: number): Xy => [
+    a[0] + ux * s * long - uy * side * radius,
+    a[1] + uy * s * long + ux * side * radius,
+  ];
+  const half = 0.5 / COILS;
+  const strands = [...Array(COILS).keys()]
+    .map((n) => n / COILS)
+    .map((s) => (behind ? line(on(s + half, 1), on(s + 2 * half, -1)) : line(on(s, -1), on(s + half, 1))))
+    .join("");
+  const wire = Math.max(radius * 0.2, 1.4);
+  return (
+    <g strokeLinecap="round" fill="none" className={far ? "far" : ""}>
+      <path className="coil-edge" style={{ strokeWidth: wire + 1.6 }} d={strands} />
+      <path className="coil" style={{ strokeWidth: wire }} d={strands} />
     </g>
   );
 });

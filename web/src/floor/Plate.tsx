@@ -2,6 +2,7 @@
 
 import { memo, type ReactNode, useMemo } from "react";
 
+import { sortOf } from "../document/corners";
 import { KeepOuts } from "./KeepOuts";
 import { type Body, bodiesOf, type Document, type Spot, spotsOf } from "../document/parts";
 import type { ChassisPoint as Point } from "../units/brands";
@@ -17,7 +18,7 @@ import {
   type Xy,
 } from "./geometry";
 import {
-  CenterOfGravity, Crank, Damper, Ground, Housing, Ink, LinkTube, type RailSize, Rails, type Scene, Shaft, Shoe, Strut, Tab, Tire,
+  CenterOfGravity, Coil, Crank, Damper, Ground, Housing, Ink, LinkTube, type RailSize, Rails, type Scene, Shaft, Shoe, Strut, Tab, Tire,
 } from "./Parts"; // prettier-ignore
 import { onRail, railsOf } from "./rails";
 
@@ -167,7 +168,7 @@ function Bodies({ scene, document, standing, part }: Drawn & { part: "all" | "ah
         .filter((one) => part === "all" || side(one) === part)
         .sort((p, q) => nearness(p) - nearness(q))
         .map(({ body, a, b }) => (
-          <OneBody key={body.id} {...{ scene, standing, body, a, b }} />
+          <OneBody key={body.id} {...{ scene, document, standing, body, a, b }} />
         ))}
     </g>
   );
@@ -192,8 +193,8 @@ function Hidden({ scene, document, standing }: Drawn) {
 }
 
 /** One body by its shape; the one place that knows how each is drawn. */
-function OneBody(props: { scene: Scene; standing: Standing; body: Body; a: Point; b: Point }) {
-  const { scene, standing, body, a, b } = props;
+function OneBody(props: Drawn & { body: Body; a: Point; b: Point }) {
+  const { scene, document, standing, body, a, b } = props;
   const { to, view, scale } = scene;
   const radius = (body.diameter / 2) * scale;
   const far = view === "side" && a[1] + b[1] < -1;
@@ -202,7 +203,13 @@ function OneBody(props: { scene: Scene; standing: Standing; body: Body; a: Point
     return <Crank ends={[to(a), to(b)]} pin={to(standing.place(body.a.on, body.a.pivot!))} scale={scale} />;
   if (body.shape === "shoe") return <Shoe scene={scene} at={a} />;
   if (body.shape === "strut") return <Strut a={to(a)} b={to(b)} radius={radius} far={far} />;
-  if (body.shape === "shock") return <Damper a={to(a)} b={to(b)} radius={radius} far={far} />;
+  if (body.shape === "shock") {
+    const own = document.corners?.shocks.find(({ id }) => id === body.id);
+    const sort = own ? sortOf(own) : "damper";
+    const ends = { a: to(a), b: to(b), radius, far };
+    if (sort === "air") return <Strut {...ends} />;
+    return sort === "coil" ? <Coil {...ends} /> : <Damper {...ends} coil={sort === "coilover"} />;
+  }
   if (body.shape === "arm")
     return body.a.of.map((bolt, n) => (
       <LinkTube
