@@ -110,6 +110,21 @@ def to_step(page: Page, name: str) -> None:
     page.get_by_role("navigation", name="Steps of the job").get_by_role("link", name=re.compile(f"^{name}")).click()
 
 
+def figure_field(page: Page, path: str) -> Locator:
+    """Press a figure on the drawing of the truck; the field to set it by."""
+    page.locator(f'[data-chip="{path}"]').click()
+    return page.locator(f'input[data-figure="{path}"]')
+
+
+def set_figure(page: Page, path: str, value: str) -> None:
+    """Set a figure on the drawing of the truck, and go back to the drawing."""
+    field = figure_field(page, path)
+    field.fill(value)
+    field.press("Enter")
+    page.keyboard.press("Escape")
+    field.wait_for(state="detached")
+
+
 class Bench:
     """The Links screen as a hand and an eye know it."""
 

@@ -7,7 +7,7 @@ from typing import Any
 
 import pytest
 from playwright.sync_api import BrowserContext, Page, expect
-from shop import TENDER, Bench, Server, to_step, until
+from shop import TENDER, Bench, Server, figure_field, set_figure, to_step, until
 
 EIGHTH = 3.175
 LOWER, UPPER = "links.0.frame.at", "links.2.frame.at"
@@ -74,11 +74,11 @@ def test_what_is_typed_of_the_truck_without_a_server_is_stored_when_it_is_back(
     bench = Bench(context.new_page(), own_server, own_server.new_design()).open()
     page, build = bench.page, own_server.stored(bench.design)["build"]
     page.goto(f"{own_server.url}/designs/{bench.design}/truck")
-    mass = page.locator('input[data-figure="vehicle.mass"]').first
-    mass.wait_for()
+    mass = figure_field(page, "vehicle.mass")
     own_server.stop(signal.SIGKILL)
     mass.fill("3333")
     mass.press("Enter")
+    page.keyboard.press("Escape")
     expect(waiting(page)).to_contain_text("1 change waits for the server since")
     own_server.start()
     expect(waiting(page)).to_have_count(0)
@@ -138,9 +138,7 @@ class Hands:
 
     def weigh(self, pounds: int) -> None:
         to_step(self.bench.page, "Truck")
-        field = self.bench.page.locator('input[data-figure="vehicle.mass"]')
-        field.fill(str(pounds))
-        field.press("Enter")
+        set_figure(self.bench.page, "vehicle.mass", str(pounds))
         to_step(self.bench.page, "Links")
         self.mass = pounds
 

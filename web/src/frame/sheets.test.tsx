@@ -5,6 +5,7 @@ import { DiffersSheet } from "../areas/home/DiffersSheet";
 import { button, choose, clear, find, items, key, press, said, settle, shown, type } from "../testing/screen";
 import { ok, serve } from "../testing/server";
 import { tender } from "../testing/solved";
+import { theRegister } from "../api/register";
 import { useBehind } from "../state/behind";
 import { ConflictSheet } from "./ConflictSheet";
 import { useDesign } from "../state/design";
@@ -13,7 +14,7 @@ import { HistorySheet } from "./HistorySheet";
 import { usePreferences } from "../state/preferences";
 import { SinceStrip } from "../panels/SinceStrip";
 import { type Truck, useTruck } from "../state/truck";
-import { TruckFigures } from "../panels/TruckFigures";
+import { FigureRow } from "../panels/TruckFigures";
 
 const document = truckFile as unknown as Truck["document"];
 const truck = (number = 1, doc = document): Truck => ({
@@ -38,7 +39,12 @@ afterEach(() => {
 
 function Figures() {
   const newest = useTruck((s) => s.truck);
-  return newest && <TruckFigures document={newest.document} units="mm" />;
+  return (
+    newest &&
+    theRegister().truck.map((figure) => (
+      <FigureRow key={figure.path} figure={figure} document={newest.document} units="mm" />
+    ))
+  );
 }
 
 describe("the truck's figures", () => {

@@ -4,7 +4,6 @@ import { useState } from "react";
 import styled from "styled-components";
 
 import type { Schemas } from "../api/client";
-import { theRegister } from "../api/register";
 import { readTruck, showTruck } from "../figures/truck";
 import { capital } from "../document/parts";
 import { Button, Choice } from "../ui/controls";
@@ -85,21 +84,8 @@ export const withSource = (document: TruckDocument, path: string, source: Source
   sources: { ...document.sources, [path]: source },
 });
 
-/** Every figure of the truck that can be set, and where it comes from. */
-export function TruckFigures({ document, units }: { document: TruckDocument; units: Units }) {
-  const figures = theRegister().truck.filter((f) => typeof valueAt(document, f.path) === "number");
-  return (
-    <TableOfFigures>
-      {figures.map((figure) => (
-        <Row key={figure.path} {...{ figure, units, document }} />
-      ))}
-      {!document.rails && <NoRails document={document} />}
-    </TableOfFigures>
-  );
-}
-
 /** A truck whose rails nobody said: a guess to start from, to be measured. */
-function NoRails({ document }: { document: TruckDocument }) {
+export function NoRails({ document }: { document: TruckDocument }) {
   const edit = useTruck((s) => s.edit);
   const { tire_radius_loaded: radius } = document.axles.rear;
   const guessed = { ...GUESSED_RAILS, underside: Math.round(radius + RAILS_OVER_MM) };
@@ -149,7 +135,8 @@ function useTyping({ figure, document, units }: Shown) {
   return { stands, text, why, asked, end, take, type, done: () => setAsked(null) };
 }
 
-function Row(shown: Shown) {
+/** One figure, set by typing, and where it comes from. */
+export function FigureRow(shown: Shown) {
   const { figure, document, units } = shown;
   const { stands, text, why, asked, end, take, type, done } = useTyping(shown);
   const edit = useTruck((s) => s.edit);

@@ -11,7 +11,7 @@ import { Button, Choice, Trouble, Typed } from "../../ui/controls";
 import { length, plain, readLength, type Units } from "../../units/tape";
 import { Form } from "./ReadingForm";
 import { Scrolled } from "./Scrolled";
-import { rakeOf } from "./Whole";
+import { rakeOf } from "./Drawn";
 
 type End = "front" | "rear";
 const ENDS: readonly End[] = ["front", "rear"];
@@ -30,7 +30,7 @@ interface Shown {
 }
 
 /** Which design stands for each end: the open one for its own, the first of the other end unless another is chosen. */
-function usePair({ open, design, build }: Pick<Shown, "open" | "design" | "build">) {
+export function usePair({ open, design, build }: Pick<Shown, "open" | "design" | "build">) {
   const [chosen, setChosen] = useState<Partial<Record<End, number>>>({});
   const lines = useAsked(`build ${build} ${open.name}`, () => server.build(build));
   const other: End = open.axle.end === "rear" ? "front" : "rear";
@@ -44,9 +44,12 @@ function usePair({ open, design, build }: Pick<Shown, "open" | "design" | "build
   return { pair, ids, other, here, why, choose: (next: number) => setChosen({ ...chosen, [other]: next }) };
 }
 
-export function Both(props: Shown) {
-  const { truck, units } = props;
-  const { pair, ids, other, here, why, choose } = usePair(props);
+export function Both({
+  truck,
+  units,
+  standing,
+}: Pick<Shown, "truck" | "units"> & { standing: ReturnType<typeof usePair> }) {
+  const { pair, ids, other, here, why, choose } = standing;
   return (
     <section aria-label="Both axles">
       <h2>Both axles</h2>

@@ -7,19 +7,20 @@ import { server } from "../../api/client";
 import type { Document } from "../../document/document";
 import { useDesign } from "../../state/design";
 import { usePreferences } from "../../state/preferences";
-import { TruckFigures } from "../../panels/TruckFigures";
+import { NoRails } from "../../panels/TruckFigures";
 import { type TruckDocument, useTruck } from "../../state/truck";
 import { useAsked } from "../../solve/asking";
 import { Trouble } from "../../ui/controls";
-import { Both } from "./Both";
+import { Both, usePair } from "./Both";
 import { Cases } from "./Cases";
+import { MARKED } from "./Chips";
+import { Drawn } from "./Drawn";
 import { Jobs } from "./Jobs";
 import { OwnAxle } from "./OwnAxle";
 import { MarkForm } from "./MarkForm";
 import { ReadingForm } from "./ReadingForm";
 import { ReadingList } from "./ReadingList";
 import { Results } from "./Results";
-import { Whole } from "./Whole";
 
 const Area = styled.main`
   grid-row: 4;
@@ -35,6 +36,10 @@ const Area = styled.main`
   }
   .wide {
     grid-column: 1 / -1;
+  }
+  .spoken {
+    position: absolute;
+    clip-path: inset(50%);
   }
   h2 {
     font-size: 1.0625rem;
@@ -84,25 +89,26 @@ const useIds = () => {
 function Open({ document, truck }: { document: Document; truck: TruckDocument }) {
   const units = usePreferences((s) => s.units);
   const ids = useIds();
+  const standing = usePair({ open: document, ...ids });
   const key = JSON.stringify([truck, document, units]);
   const asked = useAsked(key, (signal) => server.baseline({ truck, designs: [document], units }, signal));
   return (
     <>
       <section className="wide" id="floor" tabIndex={-1} aria-label="The whole truck">
-        <Whole truck={truck} units={units} />
-      </section>
-      <section aria-label="Figures in force">
-        <h2 tabIndex={-1}>In force</h2>
+        <h2 tabIndex={-1} className="spoken">
+          In force
+        </h2>
+        <Drawn truck={truck} pair={standing.pair} units={units} />
         <p className="quiet">
-          {truck.datum ? `Stations count from: ${truck.datum}. ` : ""}Readings propose, you take. What nobody
-          measured is guessed, and verdicts that hang on it say so.
-        </p>
-        <TruckFigures document={truck} units={units} />
-        <p>
+          {MARKED}. {truck.datum ? `Stations count from: ${truck.datum}. ` : ""}Press a figure to set it, or
+          to say where it comes from. Readings propose, you take; verdicts that hang on a guess say so.{" "}
           <a href={`/api/builds/${ids.build}/truck/file`}>Save the truck’s file</a>
         </p>
+        {!truck.rails && <NoRails document={truck} />}
+      </section>
+      <section aria-label="Axles">
         <OwnAxle document={document} truck={truck} units={units} />
-        <Both open={document} truck={truck} units={units} {...ids} />
+        <Both {...{ truck, units, standing }} />
         <Cases document={document} truck={truck} units={units} />
         <Jobs truck={truck} units={units} />
       </section>

@@ -8,7 +8,7 @@ import { type TruckDocument, useTruck } from "../../state/truck";
 import { clear, find, press, said, settle, shown, type } from "../../testing/screen";
 import { type Asked, lastOf, ok, refused, serve } from "../../testing/server";
 import { tender } from "../../testing/solved";
-import { Both, doesWords, matched, rowsOf } from "./Both";
+import { Both, usePair, doesWords, matched, rowsOf } from "./Both";
 import { Jobs } from "./Jobs";
 import { OWN, OwnAxle, sourcePath, withOwn } from "./OwnAxle";
 import { byStep, withJobs } from "./jobs";
@@ -53,11 +53,13 @@ const STATION = {
   least: { a: "tire-left", b: "axle-tube", gap: 10, wanted: 25, travel: 0, articulation: 0, at_a: null, at_b: null },
 } as Parameters<typeof doesWords>[1]; // prettier-ignore
 
+function Standing() {
+  const standing = usePair({ open: tender, design: 7, build: 3 });
+  return <Both truck={truck} units="in16" standing={standing} />;
+}
+
 describe("both axles", () => {
-  const shows = () =>
-    shown(<Both open={tender} design={7} build={3} truck={truck} units="in16" />).then(
-      (it) => (leave = it.leave),
-    );
+  const shows = () => shown(<Standing />).then((it) => (leave = it.leave));
 
   it("stand side by side, with how their travel goes together", async () => {
     await shows();

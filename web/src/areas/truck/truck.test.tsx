@@ -14,7 +14,7 @@ import { changing, under } from "./Cases";
 import { markOf } from "./MarkForm";
 import { readingOf, saidOf, showFigure, START } from "./reading";
 import { Truck } from "./Truck";
-import { rakeOf } from "./Whole";
+import { rakeOf } from "./Drawn";
 
 const document_ = () => globalThis.document;
 const document = { targets: {}, ...truckFile } as unknown as Stored["document"];
