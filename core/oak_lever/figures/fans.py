@@ -9,7 +9,6 @@ from numpy.typing import NDArray
 from oak_lever.figures.allowed import HAIR_MM, at_part, part_left
 from oak_lever.motion.mechanism import Floats, Ints
 
-
 _Three = tuple[Ints, Ints, Ints]
 
 

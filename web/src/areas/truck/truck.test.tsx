@@ -2,11 +2,13 @@ import { act } from "react";
 import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
 
 import truckFile from "../../../../server/builds/demo/fell-tender-truck.json";
+import { theRegister } from "../../api/register";
 import { readingsOf } from "../../figures/readings";
 import { useDesign } from "../../state/design";
 import { usePreferences } from "../../state/preferences";
+import { valueAt } from "../../panels/TruckFigures";
 import { type Truck as Stored, useTruck } from "../../state/truck";
-import { clear, find, press, said, settle, shown, type } from "../../testing/screen";
+import { clear, find, key, press, said, settle, shown, type } from "../../testing/screen";
 import { type Asked, ok, serve } from "../../testing/server";
 import { finding, solvedTender, tender } from "../../testing/solved";
 import { askedOf, typedOf } from "./Bench";
@@ -88,6 +90,24 @@ describe("the Truck area", () => {
     expect(said()).toContain("Take it again: it reads 1 in more");
     expect(said()).toContain("A hub's height is kept.");
     expect(said()).toContain("Weigh both ends.");
+  });
+
+  it("has every figure in force on the drawing, with where it comes from, to be pressed and set there", async () => {
+    await opened();
+    const chips = [...document_().querySelectorAll<HTMLElement>("[data-chip]")];
+    const numbers = theRegister().truck.filter(({ path }) => typeof valueAt(short, path) === "number");
+    expect(numbers.length).toBeGreaterThan(12);
+    expect(chips.map((chip) => chip.dataset["chip"]).sort()).toEqual(numbers.map(({ path }) => path).sort());
+    const height = chips.find((chip) => chip.dataset["chip"] === "vehicle.cg_height")!;
+    expect(height.dataset["source"]).toBe("guessed");
+    expect(height.textContent).toContain("35 5/8 in");
+    act(() => height.click());
+    await settle();
+    const field = find<HTMLInputElement>('input[data-figure="vehicle.cg_height"]');
+    await type(field, "36 in");
+    await key(field, "Enter");
+    await settle();
+    expect(saved().vehicle.cg_height).toBeCloseTo(914.4);
   });
 
   it("takes a figure into force as measured", async () => {
