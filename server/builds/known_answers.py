@@ -21,7 +21,8 @@ class KnownAnswers:
         self._turn = threading.Lock()
 
     def of(self, name: str, message: bytes, work_out: Callable[[], Done]) -> Done:
-        """The answer to a question's message, as it was sent; worked out where it is not known. A refusal is not kept."""
+        """The answer to a question's message, as it was sent: worked out where it is not known. A refusal is not
+        kept."""
         key = name, hashlib.blake2b(message, digest_size=20).digest()
         with self._turn:
             known = self._kept.get(key)
