@@ -43,6 +43,51 @@ def test_a_truck_figure_is_set_and_every_figure_follows(bench: Bench) -> None:
     assert bench.server.stored(bench.design)["number"] == 1  # the design itself was not touched
 
 
+def test_what_is_typed_at_a_figure_is_taken_however_the_figure_is_left(bench: Bench) -> None:
+    page = bench.page
+    build = bench.server.stored(bench.design)["build"]
+    to_step(page, "Truck")
+
+    def in_force(path: str) -> float:
+        at = bench.server.ask("GET", f"/api/builds/{build}/truck")["document"]
+        for step in path.split("."):
+            at = at[step]
+        return float(at)
+
+    field = figure_field(page, "vehicle.cg_height")
+    field.fill("40 in")
+    page.keyboard.press("Escape")
+    until(lambda: in_force("vehicle.cg_height") == 1016.0)
+    expect(field).to_have_count(0)
+    field = figure_field(page, "axles.rear.track")
+    field.fill("62 in")
+    page.mouse.click(8, 400)
+    until(lambda: in_force("axles.rear.track") == 62 * 25.4)
+    # what can't be read is said before it is let go, and stands in its field until then
+    field = figure_field(page, "axles.rear.track")
+    field.fill("wide")
+    page.keyboard.press("Escape")
+    expect(page.get_by_role("alert").filter(has_text="It stays at")).to_be_visible()
+    expect(field).to_have_value("wide")
+    page.keyboard.press("Escape")
+    expect(field).to_have_count(0)
+    # a loaded radius asks what was meant, and stays until that is answered
+    field = figure_field(page, "axles.rear.tire_radius_loaded")
+    radius = in_force("axles.rear.tire_radius_loaded")
+    field.fill("18 in")
+    page.keyboard.press("Escape")
+    meant = page.get_by_role("group", name="Loaded radius, rear")
+    expect(meant).to_be_visible()
+    page.keyboard.press("Escape")
+    expect(meant).to_be_visible()
+    assert in_force("axles.rear.tire_radius_loaded") == radius
+    meant.get_by_role("button", name="The figure was wrong").click()
+    until(lambda: in_force("axles.rear.tire_radius_loaded") == 18 * 25.4)
+    expect(meant).to_have_count(0)
+    page.keyboard.press("Escape")
+    expect(field).to_have_count(0)
+
+
 def test_two_tablets_setting_two_bands_both_keep_theirs(bench: Bench, elsewhere: BrowserContext) -> None:
     other = Bench(elsewhere.new_page(), bench.server, bench.design).open()
 

@@ -1,6 +1,6 @@
 /** The truck that both axles share: every figure that verdicts rest on, and where each comes from. */
 
-import { useState } from "react";
+import { useRef, useState } from "react";
 import styled from "styled-components";
 
 import type { Schemas } from "../api/client";
@@ -107,44 +107,66 @@ interface Shown {
 }
 
 /** What is typed for a figure: taken, or refused in words; of a loaded radius what was meant is asked first. */
-function useTyping({ figure, document, units }: Shown) {
+export function useTyping({ figure, document, units }: Shown) {
   const stands = showTruck(valueAt(document, figure.path), figure.unit, units);
   const [text, setText] = useState<string | null>(null);
   const [why, setWhy] = useState<string | null>(null);
   const [asked, setAsked] = useState<number | null>(null);
+  const warned = useRef(false);
   const edit = useTruck((s) => s.edit);
   const end = radiusEnd(figure.path);
-  const take = () => {
+  const type = (next: string | null) => {
+    setWhy(null);
+    setText(next);
+    warned.current = false;
+  };
+  /** Whether nothing is open any more: what was typed is taken, or was as it stands. */
+  const take = (): boolean => {
+    if (asked !== null) return false;
     if (text === null || text === stands) {
-      setText(null);
-      return;
+      type(null);
+      return true;
     }
     const value = readTruck(text, figure.unit, units);
     if (typeof value === "string") {
       setWhy(value);
-      return;
+      return false;
     }
-    setText(null);
+    type(null);
     if (end) setAsked(value);
     else void edit(withFigure(document, figure.path, value));
+    return !end;
   };
-  const type = (next: string) => {
-    setWhy(null);
-    setText(next);
+  /** The same before the field goes away; what can't be read is let go only once its reason has been said. */
+  const leave = (): boolean => {
+    if (take()) return true;
+    if (asked !== null || !warned.current) {
+      warned.current = true;
+      return false;
+    }
+    type(null);
+    return true;
   };
-  return { stands, text, why, asked, end, take, type, done: () => setAsked(null) };
+  return { stands, text, why, asked, end, take, type, leave, done: () => setAsked(null) };
 }
 
 /** One figure, set by typing, and where it comes from. */
 export function FigureRow(shown: Shown) {
+  return <TypedRow {...shown} typing={useTyping(shown)} />;
+}
+
+/** The same where who shows it holds what is typed. */
+export function TypedRow(shown: Shown & { typing: ReturnType<typeof useTyping> }) {
   const { figure, document, units } = shown;
-  const { stands, text, why, asked, end, take, type, done } = useTyping(shown);
+  const { stands, text, why, asked, end, take, type, done } = shown.typing;
   const edit = useTruck((s) => s.edit);
+  const field = useRef<HTMLInputElement>(null);
   return (
     <div className="row">
       <label>
         {capital(figure.words)}
         <input
+          ref={field}
           value={text ?? stands}
           spellCheck={false}
           autoComplete="off"
@@ -173,7 +195,10 @@ export function FigureRow(shown: Shown) {
         <RadiusAsk
           {...{ truck: document, end, radius: asked, units }}
           source={sourceOf(document, figure.path)}
-          onDone={done}
+          onDone={() => {
+            done();
+            field.current?.focus();
+          }}
         />
       )}
     </div>

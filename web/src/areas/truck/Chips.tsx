@@ -10,7 +10,14 @@ import { theRegister } from "../../api/register";
 import { capital } from "../../document/parts";
 import { showTruck } from "../../figures/truck";
 import type { Xy } from "../../floor/geometry";
-import { FigureRow, type Source, sourceOf, TableOfFigures, valueAt } from "../../panels/TruckFigures";
+import {
+  type Source,
+  sourceOf,
+  TableOfFigures,
+  TypedRow,
+  useTyping,
+  valueAt,
+} from "../../panels/TruckFigures";
 import type { TruckDocument } from "../../state/truck";
 import { Drop } from "../../ui/menu";
 import type { Units } from "../../units/tape";
@@ -99,11 +106,13 @@ export function Chips({
 
 function OneChip({ truck, units, chip, figure }: { truck: TruckDocument; units: Units; chip: Chip; figure: Figure }) {
   const [open, setOpen] = useState(false);
+  const shown = { figure, units, document: truck };
+  const typing = useTyping(shown);
   const source = sourceOf(truck, chip.path);
   const value = showTruck(valueAt(truck, chip.path), figure.unit, units);
   const [left, top] = chip.at;
   return (
-    <DialogTrigger isOpen={open} onOpenChange={setOpen}>
+    <DialogTrigger isOpen={open} onOpenChange={(next) => setOpen(next || !typing.leave())}>
       <AriaButton
         style={{ left, top }}
         data-chip={chip.path}
@@ -118,7 +127,7 @@ function OneChip({ truck, units, chip, figure }: { truck: TruckDocument; units: 
       <Drop>
         <Setting aria-label={capital(figure.words)}>
           <TableOfFigures>
-            <FigureRow {...{ figure, units, document: truck }} />
+            <TypedRow {...shown} typing={typing} />
           </TableOfFigures>
         </Setting>
       </Drop>
