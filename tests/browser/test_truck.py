@@ -63,6 +63,11 @@ def test_what_is_typed_at_a_figure_is_taken_however_the_figure_is_left(bench: Be
     field.fill("62 in")
     page.mouse.click(8, 400)
     until(lambda: in_force("axles.rear.track") == 62 * 25.4)
+    field = figure_field(page, "axles.front.track")
+    field.fill("61 in")
+    page.go_back()
+    until(lambda: in_force("axles.front.track") == 61 * 25.4)
+    to_step(page, "Truck")
     # what can't be read is said before it is let go, and stands in its field until then
     field = figure_field(page, "axles.rear.track")
     field.fill("wide")

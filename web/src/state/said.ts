@@ -39,4 +39,15 @@ export function takeTyped(): void {
   take?.();
 }
 
-if (typeof addEventListener === "function") addEventListener("pagehide", takeTyped);
+/** The same of whatever field the hand is in, whose own way is to take what stands in it once it is left: a page that
+ * closes or goes back takes the field away without that. */
+function leaveField(): void {
+  takeTyped();
+  const field = document.activeElement;
+  if (field instanceof HTMLInputElement) field.blur();
+}
+
+if (typeof addEventListener === "function") {
+  addEventListener("pagehide", leaveField);
+  addEventListener("popstate", leaveField, true);
+}
