@@ -5,6 +5,7 @@ import { type Document, spotsOf, type Point, withMount } from "../document/docum
 import { useDesign } from "./design";
 import { keepHere } from "./keep";
 import { forgetOutbox, useOutbox } from "./outbox";
+import { useSaid } from "./said";
 
 const original = rear as unknown as Document;
 const raised = (by: number): Document => {
@@ -130,6 +131,91 @@ describe("an edit", () => {
     expect(state().sync).toEqual({ state: "refused", why: "links[0]: both ends are at one point" });
     expect(state().document).toEqual(original);
     expect(useOutbox.getState().waiting).toEqual([]);
+  });
+
+  describe("made while nobody could check it", () => {
+    const named = (name: string, document = original): Document => ({ ...document, name });
+    const refusal: Reply = { status: 422, body: { message: "a name of that kind is not taken", faults: [] } };
+
+    beforeEach(async () => {
+      await state().open(7);
+      useSaid.getState().read();
+      replies = ["no server", "no server", "no server"];
+      state().edit(raised(5));
+      await settled();
+    });
+    const said = () => useSaid.getState().said?.words;
+
+    it("is stored like any other once it is taken", async () => {
+      state().editUnchecked(named("odd", raised(5)));
+      replies = [
+        { status: 201, body: revision(2, raised(5)) },
+        { status: 201, body: revision(3, named("odd", raised(5))) },
+      ];
+      await vi.advanceTimersByTimeAsync(5000);
+      expect(sent.slice(-2).map(({ body }) => [body!.base, body!.document!.name])).toEqual([
+        [1, original.name],
+        [2, "odd"],
+      ]);
+      expect(state().sync.state).toBe("stored");
+      expect(state().stored!.number).toBe(3);
+      expect(said()).toBeUndefined();
+    });
+
+    it("is let go of alone where it is refused, and said", async () => {
+      state().editUnchecked(named("odd", raised(5)));
+      state().edit(named("odd", raised(9)));
+      replies = [
+        { status: 201, body: revision(2, raised(5)) },
+        refusal,
+        { status: 201, body: revision(3, raised(9)) },
+      ];
+      await vi.advanceTimersByTimeAsync(5000);
+      expect(sent.at(-1)!.body).toMatchObject({ base: 2, document: raised(9) });
+      expect(state().document).toEqual(raised(9));
+      expect(state().sync.state).toBe("stored");
+      expect(said()).toContain("a name of that kind is not taken");
+      expect(useOutbox.getState().waiting).toEqual([]);
+    });
+
+    it("and mended afterwards goes on as mended", async () => {
+      state().editUnchecked(named("odd", raised(5)));
+      state().editUnchecked(named("even", raised(5)));
+      replies = [
+        { status: 201, body: revision(2, raised(5)) },
+        refusal,
+        { status: 201, body: revision(3, named("even", raised(5))) },
+      ];
+      await vi.advanceTimersByTimeAsync(5000);
+      expect(sent.at(-1)!.body).toMatchObject({ base: 2, document: { name: "even" } });
+      expect(state().document).toEqual(named("even", raised(5)));
+    });
+
+    it("and taken back afterwards is taken back", async () => {
+      state().editUnchecked(named("odd", raised(5)));
+      state().undo();
+      replies = [{ status: 201, body: revision(2, raised(5)) }, refusal, { status: 201, body: revision(3, raised(5)) }];
+      await vi.advanceTimersByTimeAsync(5000);
+      expect(state().document).toEqual(raised(5));
+      expect(state().sync.state).toBe("stored");
+    }); // prettier-ignore
+
+    it("is said by the next page where this one had gone when it was refused", async () => {
+      state().editUnchecked(named("odd", raised(5)));
+      state().edit(named("odd", raised(9)));
+      replies = [{ status: 200, body: { ...revision(1, original), design: 8 } }];
+      await state().open(8); // another design: what becomes of this one's edits is heard of later
+      replies = [{ status: 201, body: revision(2, raised(5)) }, refusal, { status: 201, body: revision(3, raised(9)) }];
+      await vi.advanceTimersByTimeAsync(5000);
+      expect(said()).toBeUndefined();
+      replies = [{ status: 200, body: revision(3, raised(9)) }];
+      await state().open(7);
+      expect(said()).toContain("a name of that kind is not taken");
+      expect(state().document).toEqual(raised(9));
+      expect(state().sync.state).toBe("stored");
+      await settled();
+      expect(useOutbox.getState().waiting).toEqual([]);
+    }); // prettier-ignore
   });
 
   it("in conflict waits, with both at hand, until one is chosen", async () => {

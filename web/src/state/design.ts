@@ -10,8 +10,18 @@ import { create } from "zustand";
 import { addressOf, NO_SERVER, type Revision, reasonOf, server } from "../api/client";
 import type { Document } from "../document/document";
 import { making } from "./making";
-import { drop, heldIn, onOutbox, type Operation, type Outcome, put, takeUp } from "./outbox";
-import { takeTyped } from "./said";
+import {
+  drop,
+  heldIn,
+  isLetGo,
+  onOutbox,
+  type Operation,
+  type Outcome,
+  put,
+  takeUp,
+  without,
+} from "./outbox";
+import { takeTyped, useSaid } from "./said";
 import { keepSteps, readSteps, type Step, stepBetween, stepped } from "../document/steps";
 
 export type Sync =
@@ -39,6 +49,8 @@ interface OpenDesign {
   preview: (document: Document) => void;
   draw: (document: Document) => void;
   edit: (document: Document, from?: Document) => void;
+  /** The same while nobody can check it: it waits, and is let go of alone where it is refused. */
+  editUnchecked: (document: Document) => void;
   undo: () => void;
   redo: () => void;
   keepMine: () => void;
@@ -79,6 +91,7 @@ export const useDesign = create<OpenDesign>()(() => ({
   preview,
   draw,
   edit,
+  editUnchecked,
   undo,
   redo,
   keepMine,
@@ -100,8 +113,12 @@ let newest = 0;
 let opening = 0;
 let meanwhile = 0;
 
-/** Hold an edit; `over`: in place of all that this page holds of the design, decided about by it. */
-const hold = (document: Document, over = false) => {
+/** Hold an edit; `over`: in place of all that this page holds of the design, decided about by it; `unchecked`: made of
+ * this document, while nobody could check it. */
+const hold = (
+  document: Document,
+  { over = false, unchecked }: { over?: boolean; unchecked?: Document } = {},
+) => {
   const { stored, sync } = get();
   if (!stored) return;
   set({ pending: document, sync: sync.state === "held" ? sync : { state: "storing" } });
@@ -110,7 +127,8 @@ const hold = (document: Document, over = false) => {
       queue: queueOf(stored.design), kind: "design", method: "POST",
       url: addressOf("/api/designs/{design_id}/revisions", { design_id: stored.design }),
       words: `an edit of ${document.name}`, base: stored.number,
-      body: { truck: stored.truck, document }, from: stored.document, mark: ++newest,
+      body: { truck: stored.truck, document }, mark: ++newest,
+      ...(unchecked ? { from: unchecked, unchecked: true } : { from: stored.document }),
     },
     over ? "all" : "last",
   ); // prettier-ignore
@@ -144,10 +162,27 @@ function settle(id: number, operation: Operation, { data, error, status }: Outco
     set({ sync: { state: "conflict", newest: (error as { newest: Revision }).newest } });
   } else if (status === 410 || status === 404) {
     set({ sync: { state: "gone", why: reasonOf(error) } });
+  } else if (operation.unchecked) {
+    sayLetGo(operation, error);
+    goOnWithout(operation);
   } else {
     void release(id);
     set({ document: stored.document, sync: { state: "refused", why: reasonOf(error) } });
   }
+}
+
+/** What could not be checked when it was made, and is refused: it is said. */
+function sayLetGo({ id, words }: Operation, error: unknown) {
+  useSaid.getState().say(`Not stored: ${words}, made while the server was away. ${reasonOf(error)}`);
+  void drop({ id });
+}
+
+/** All that was made after it stands. */
+function goOnWithout(operation: Operation) {
+  const { document } = get();
+  const clean = document && without(document, operation);
+  const waits = operation.mark !== newest;
+  set({ document: clean, pending: waits ? clean : null, sync: { state: waits ? "storing" : "stored" } });
 }
 
 onOutbox((heard, mine) => {
@@ -172,7 +207,9 @@ async function fetched(id: number): ReturnType<typeof server.design> {
 async function takeUpHeld(id: number, data: Revision) {
   await fromOlderPage(data);
   await takeUp(queueOf(id));
-  const held = heldIn(queueOf(id)); // read here and now: what is answered from now on is heard of
+  const all = heldIn(queueOf(id)); // read here and now: what is answered from now on is heard of
+  for (const one of all.filter(isLetGo)) sayLetGo(one, one.refused?.error);
+  const held = all.filter((one) => !isLetGo(one));
   const [first, last] = [held[0], held.at(-1)];
   if (!first || !last || get().stored?.design !== id) return;
   const document = last.body!["document"] as Document;
@@ -298,6 +335,14 @@ function edit(document: Document, from?: Document) {
   hold(document);
 }
 
+function editUnchecked(document: Document) {
+  const { document: before, past } = get();
+  if (!before) return;
+  set({ document, draft: null });
+  remember([...past, stepBetween(before, document)], []);
+  hold(document, { unchecked: before });
+}
+
 function undo() {
   takeTyped();
   step("past", "future");
@@ -315,7 +360,7 @@ function keepMine() {
   const both = onTop(sync.newest.document, from, document);
   const stored = { ...sync.newest, truck };
   set({ document: both, stored, newestTruck: sync.newest.truck, sync: { state: "storing" } });
-  hold(both, true);
+  hold(both, { over: true });
 }
 
 function takeTheirs() {
@@ -373,6 +418,6 @@ async function bringBack() {
   show(data);
   if (pending && stored) {
     set({ document: pending, stored: { ...data, truck: stored.truck } });
-    hold(pending, true);
+    hold(pending, { over: true });
   }
 }

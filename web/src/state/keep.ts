@@ -24,6 +24,8 @@ export interface Operation {
   /** The document that it was made from, and which of the edits of its tab it is. */
   from?: unknown;
   mark?: number;
+  /** Made while nobody could check it: where the server refuses it, what was made after it goes on without it. */
+  unchecked?: boolean;
   /** It has been sent: from then on it stays as it is. */
   tried: boolean;
   /** The server's answer that somebody has to decide about. */

@@ -23,7 +23,7 @@ export interface Outcome {
 }
 
 type Given = Pick<Operation, "queue" | "words" | "method" | "url"> &
-  Partial<Pick<Operation, "kind" | "base" | "body" | "from" | "mark">>;
+  Partial<Pick<Operation, "kind" | "base" | "body" | "from" | "mark" | "unchecked">>;
 type Heard =
   | { what: "answered"; operation: Operation; outcome: Outcome }
   | { what: "waiting"; operation: Operation; why: string }
@@ -161,7 +161,8 @@ export async function put(given: Given, instead?: "last" | "all"): Promise<strin
   const id = await changeKept((all) => {
     const mine = mineIn(all, given.queue);
     const last = instead === "last" ? mine.at(-1) : undefined;
-    const replaced = last && last.kind === given.kind && !last.tried && !last.refused ? last : null;
+    const alike = last && last.kind === given.kind && !last.unchecked && !given.unchecked;
+    const replaced = alike && !last.tried && !last.refused ? last : null;
     const drop = instead === "all" ? mine.map((one) => one.order) : [];
     const made: Operation = {
       kind: "plain", body: null, ...given,
@@ -244,7 +245,6 @@ export async function ask(given: Given): Promise<Outcome | "held"> {
 }
 
 // sending
-// sending
 
 let awake: (() => void) | null = null;
 let soon: ReturnType<typeof setTimeout> | undefined;
@@ -286,6 +286,7 @@ function firstToSend(all: Operation[]): Operation | undefined {
     const lane = laneOf(one);
     const from = notBefore.get(lane) ?? 0;
     // an edit made on top of a refused one waits with it; what brings its design back does not
+    if (isLetGo(one)) continue;
     if (one.refused) undecided.add(lane);
     else if (!waits.has(lane) && (one.kind === "plain" || !undecided.has(lane))) {
       if (from <= Date.now()) return one;
@@ -396,11 +397,32 @@ async function rebased(keep: Keep, one: Operation, { status, error }: Outcome): 
   }
 }
 
+const DECIDED_BY_HAND = [404, 409, 410];
+
+/** It could not be checked when it was made, and the server does not take it: nobody has to decide, only to hear of it. */
+export const isLetGo = ({ unchecked, refused }: Operation): boolean =>
+  unchecked === true && refused !== null && !DECIDED_BY_HAND.includes(refused.status);
+
+/** A document that was made on top of an operation's, as it is without that. */
+export function without<T>(document: T, { from, body }: Operation): T {
+  try {
+    return stepped(from as T, stepBetween(body!["document"], document), "again");
+  } catch {
+    return document; // it changes what came with that
+  }
+}
+
 async function refused(keep: Keep, sent: Operation, outcome: Outcome) {
   const { status, error } = outcome;
   const one = await keep.change((all) => {
     const one = { ...asHeld(all, sent), refused: { status, error } };
-    return { put: [one], result: one };
+    const after = isLetGo(one) ? mineAfter(all, one).filter((next) => next.kind === one.kind) : [];
+    const cleared = after.map((next) => ({
+      ...next,
+      body: { ...next.body, document: without(next.body!["document"], one) },
+      ...(next.unchecked ? { from: without(next.from, one) } : {}),
+    }));
+    return { put: [one, ...cleared], result: one };
   });
   await look();
   tell({ what: "answered", operation: one, outcome });

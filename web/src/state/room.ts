@@ -2,7 +2,7 @@
 
 import { create } from "zustand";
 
-import { NO_SERVER, reasonOf, server } from "../api/client";
+import { reasonOf, server } from "../api/client";
 import type { Document } from "../document/document";
 import { found, type Which } from "../document/room";
 import { useDesign } from "./design";
@@ -30,7 +30,10 @@ export function edited(change: (document: Document) => Document): void {
   if (document) edit(change(document));
 }
 
-/** Change the open design where the reader takes it; else why not, and nothing is changed. */
+/**
+ * Change the open design where the reader takes it; else why not, and nothing is changed. While the server is away the
+ * change is held, and read once it is back.
+ */
 export async function taken(change: (document: Document) => Document): Promise<string | null> {
   const { document } = useDesign.getState();
   if (!document) return null;
@@ -39,7 +42,9 @@ export async function taken(change: (document: Document) => Document): Promise<s
     const { error } = await server.gaps({ document: next, travel: 0, articulation: 0 });
     if (error !== undefined) return reasonOf(error);
   } catch {
-    return NO_SERVER;
+    if (useDesign.getState().document !== document) return await taken(change);
+    useDesign.getState().editUnchecked(next);
+    return null;
   }
   if (useDesign.getState().document !== document) return await taken(change);
   useDesign.getState().edit(next);
