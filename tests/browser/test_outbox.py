@@ -210,14 +210,20 @@ def test_what_is_done_in_room_at_the_corners_and_at_home_with_the_server_killed_
     eye.focus()
     corners.keyboard.press("Enter")
     corners.keyboard.press("ArrowUp")
+    for size in ("10", "34 1/2"):  # the first is shorter than what it is compressed: nobody is there to say so
+        corners.locator('[data-size="extended"]').fill(size)
+        corners.get_by_role("button", name="Take these sizes").click()
+        expect(corners.get_by_role("button", name="Take these sizes")).to_be_disabled()
     home.bring_to_front()
     text = json.dumps({**json.loads(TENDER), "name": "Plow, rear"}).encode()
     card.locator("input[type=file]").set_input_files({"name": "plow.json", "mimeType": "text/plain", "buffer": text})
-    expect(waiting(home)).to_contain_text("3 changes wait")
+    expect(waiting(home)).to_contain_text("5 changes wait")
 
     own_server.start()
     until(lambda: any(one["id"] == "new" for one in keep_outs_of(own_server, designs[0])))
     until(lambda: eye_of(own_server, designs[1]) == pytest.approx(before + EIGHTH))
+    until(lambda: shock_of(own_server, designs[1])["extended"] == pytest.approx(876.3))
+    expect(corners.get_by_text("Not stored: an edit of")).to_contain_text("longer extended than compressed")
     until(
         lambda: [one["name"] for one in own_server.ask("GET", f"/api/builds/{build}")["designs"]][1:] == ["Plow, rear"]
     )
@@ -228,7 +234,11 @@ def keep_outs_of(server: Server, design: int) -> Any:
     return server.stored(design)["document"]["room"]["keep_outs"]
 
 
+def shock_of(server: Server, design: int) -> Any:
+    return server.stored(design)["document"]["corners"]["shocks"][0]
+
+
 def eye_of(server: Server, design: int) -> float:
     """How high a shock's upper eye stands, mm."""
-    height: float = server.stored(design)["document"]["corners"]["shocks"][0]["frame"]["at"][2]
+    height: float = shock_of(server, design)["frame"]["at"][2]
     return height
