@@ -21,9 +21,12 @@ from collections import Counter
 from collections.abc import Callable
 from contextlib import closing
 from dataclasses import dataclass, field
+from functools import partial
+from itertools import islice
 from pathlib import Path
 from typing import Any
 
+from dragging import Drag
 from hostile import Browser, SlowBench, half_send, memory_mb, shape
 from shop import ROOT, TENDER, Server
 
@@ -37,6 +40,9 @@ ADVICE: list[tuple[str, dict[str, Any]]] = [
 ]
 NONSENSE: list[Any] = [None, 0, -1, 1e308, -1e308, "", "\ud800", [], {}, "NaN", 2**70, True]
 EDITORS, TABLETS, FUZZERS = 4, 8, 2
+STEPS_ALONE = 100
+OTHER_MACHINES = 19
+"""How much all that asks gives way (nice) to the server and the drag: it stands for machines beside this one."""
 AWAY = (urllib.error.URLError, http.client.HTTPException, OSError)
 """What is met while the server is dead."""
 
@@ -48,6 +54,7 @@ class Told:
     acknowledged: dict[int, dict[int, float]] = field(default_factory=dict)
     answers: Counter[int] = field(default_factory=Counter)
     failures: list[str] = field(default_factory=list)
+    alone_ms: list[float] = field(default_factory=list)
     drags_ms: list[float] = field(default_factory=list)
     healths_ms: list[float] = field(default_factory=list)
     most_mb: float = 0.0
@@ -72,15 +79,20 @@ class Soak:
         self.up.set()
 
     def run(self, seconds: float, kills: int) -> Told:
+        self._drag_alone()
         designs = [self.server.new_design() for _ in range(EDITORS)]
-        workers = [threading.Thread(target=self._edit, args=(design,)) for design in designs]
-        workers += [threading.Thread(target=self._ask_advice, args=(n,)) for n in range(TABLETS)]
-        workers += [threading.Thread(target=self._ask_nonsense, args=(n,)) for n in range(FUZZERS)]
-        doing = (self._drag, self._bring_in, self._read_the_bench, self._ask_how_it_is, self._weigh)
-        workers += [threading.Thread(target=one) for one in doing]
-        workers += [threading.Thread(target=half_send, args=(self.server, self.over))]
         browser = Browser(self.server, (self.server.new_design(), self.server.new_design()))
-        workers += [threading.Thread(target=browser.run, args=(self.over, self.told.failures.append))]
+        doing: list[Callable[[], None]] = [
+            *(partial(self._edit, design) for design in designs),
+            *(partial(self._ask_advice, n) for n in range(TABLETS)),
+            *(partial(self._ask_nonsense, n) for n in range(FUZZERS)),
+            self._bring_in, self._read_the_bench, self._ask_how_it_is, self._weigh,
+            partial(half_send, self.server, self.over),
+            partial(browser.run, self.over, self.told.failures.append),
+        ]  # fmt: skip
+        workers = [threading.Thread(target=self._elsewhere(one)) for one in doing]
+        self.drag = Drag(self.server.port)
+        workers += [threading.Thread(target=self._drag)]
         for worker in workers:
             worker.start()
         end = time.monotonic() + seconds
@@ -92,6 +104,7 @@ class Soak:
             if n < kills:
                 self._kill()
         self.over.set()
+        self.drag.let_go()
         for worker in workers:
             worker.join()
         self.told.pressed = sum(browser.pressed.values())
@@ -135,6 +148,15 @@ class Soak:
         if status >= 500 and not (status == 503 and b'"message"' in said):
             self.told.failures.append(f"{method} {path}: {status} {said[:200]!r}")
         return status, said
+
+    def _elsewhere(self, doing: Callable[[], None]) -> Callable[[], None]:
+        """What is done on another machine, as far as one can have that here."""
+
+        def done() -> None:
+            os.setpriority(os.PRIO_PROCESS, threading.get_native_id(), OTHER_MACHINES)
+            doing()
+
+        return done
 
     def _again(self, doing: Callable[[], None]) -> None:
         while not self.over.is_set():
@@ -195,20 +217,14 @@ class Soak:
 
         self._again(ask)
 
+    def _drag_alone(self) -> None:
+        drag = Drag(self.server.port)
+        self.told.alone_ms += islice(drag.steps(), STEPS_ALONE)
+        drag.let_go()
+
     def _drag(self) -> None:
-        travel = 0.0
-
-        def move() -> None:
-            nonlocal travel
-            travel = (travel + 3.0) % 90.0
-            body = json.dumps({"document": DOCUMENT, "travel": travel, "articulation": 0.0}).encode()
-            begun = time.perf_counter()
-            answer = self._ask("POST", "/api/cycle", body)
-            if answer is not None and answer[0] == 200:
-                self.told.drags_ms.append((time.perf_counter() - begun) * 1e3)
-            time.sleep(0.016)
-
-        self._again(move)
+        for took in self.drag.steps():
+            self.told.drags_ms.append(took)
 
     def _bring_in(self) -> None:
         chance = random.Random(3)

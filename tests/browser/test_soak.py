@@ -13,13 +13,16 @@ MOST_MB = 1000
 def test_nothing_acknowledged_is_lost_and_nothing_fails(tmp_path: Path) -> None:
     soak = Soak(tmp_path / "data")
     told = soak.run(SECONDS, max(1, int(SECONDS / A_KILL_EVERY_S)))
+    beside = under(told.drags_ms, 0.95) / under(told.alone_ms, 0.95)
     print(
         f"\n{SECONDS:.0f} s, {told.kills} kills: {told.edits()} edits acknowledged, {told.pressed} pressed in two "
-        f"tabs; answers {dict(told.answers)}; {len(told.drags_ms)} steps of a drag, {_times(told.drags_ms)}; "
+        f"tabs; answers {dict(told.answers)}; a drag alone: {_times(told.alone_ms)}; beside all this: "
+        f"{len(told.drags_ms)} steps, {_times(told.drags_ms)}, {beside:.1f} times as long as alone; "
         f"health asked {len(told.healths_ms)} times, {_times(told.healths_ms)}; at most {told.most_mb:.0f} MB"
     )
     assert told.failures == []
     assert told.edits() > 0
+    assert told.alone_ms
     assert told.drags_ms
     assert told.pressed > 0
     assert told.healths_ms
