@@ -7,7 +7,7 @@ SHELL := /bin/sh
 PORT ?= 8000
 PY := .venv/bin/python
 WEB_TYPES := web/src/api/schema.ts
-WEB_SOURCES := $(shell find web/src web/public web/index.html web/vite.config.ts -type f)
+WEB_SOURCES := $(shell find web/src web/public web/index.html web/vite.config.ts docs/guide docs/screenshots -type f)
 
 help:
 	@echo "make demo [PORT=8000]  set up, build, load the demo, serve on this machine"

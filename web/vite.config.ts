@@ -3,6 +3,7 @@ import { defineConfig } from "vitest/config";
 
 export default defineConfig({
   plugins: [react()],
+  server: { fs: { allow: [".."] } }, // the guide's pages and pictures stand beside the page, in the documents
   build: { assetsDir: "assets", target: "es2022", reportCompressedSize: false, chunkSizeWarningLimit: 800 },
   test: {
     environment: "jsdom",

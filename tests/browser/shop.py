@@ -101,7 +101,7 @@ class Server:
 
 def from_menu(page: Page, line: str) -> None:
     """Choose a line of what is rarely used: units, theme, keys."""
-    page.get_by_role("button", name="Units, theme, keys").press("Enter")
+    page.get_by_role("button", name="Units, theme").press("Enter")
     page.get_by_role("menuitemradio", name=line, exact=True).or_(page.get_by_role("menuitem", name=line)).click()
 
 

@@ -289,9 +289,18 @@ def test_arrows_walk_the_mounts_and_a_key_takes_hold(bench: Bench) -> None:
     assert bench.server.stored(bench.design)["number"] == 2
 
 
-def test_keys_are_shown_and_lead_to_each_part(bench: Bench) -> None:
+def test_help_opens_at_the_step_and_keys_lead_to_each_part(bench: Bench) -> None:
     bench.page.keyboard.press("?")
-    expect(bench.page.get_by_role("dialog")).to_contain_text("take hold of the mount")
+    sheet = bench.page.get_by_role("dialog")
+    expect(sheet.get_by_role("heading", name="Links", exact=True)).to_be_visible()
+    picture = sheet.get_by_role("img").first
+    until(lambda: picture.evaluate("one => one.naturalWidth") > 0)
+    assert axe_violations(bench.page) == []
+    sheet.get_by_role("radio", name="What the figures mean").click()
+    sheet.get_by_label("Find a word").fill("roll center")
+    expect(sheet.locator("dt").first).to_have_text("Roll center height")
+    sheet.get_by_role("radio", name="Keys").click()
+    expect(sheet).to_contain_text("take hold of the mount")
     assert axe_violations(bench.page) == []
     bench.page.keyboard.press("Escape")
     for key, part in (("r", "Instant center"), ("f", "Trail and touring"), ("m", "Choose a mount")):

@@ -1,14 +1,17 @@
 /** The strip on top of every screen: where one is, whether it is stored, undo, and what is rarely used. */
 
-import { memo } from "react";
-import { Link } from "react-router";
+import { lazy, memo, Suspense } from "react";
+import { Link, useLocation } from "react-router";
 import styled from "styled-components";
 
 import type { Document } from "../document/document";
+import { useAsking } from "../state/areas";
 import { type Sync, useDesign } from "../state/design";
 import { Button } from "../ui/controls";
 import { Files, More } from "./More";
 import { Where } from "./Where";
+
+const GuideSheet = lazy(() => import("./guide/GuideSheet"));
 
 const Bar = styled.header`
   grid-row: 1;
@@ -122,13 +125,30 @@ const OfDesign = memo(function OfDesign({ design, onHistory }: { design: number;
   );
 });
 
+/** The guide, open at the step of the job that one is in; fetched when it is first asked for. */
+function Help() {
+  const { open, ask, close } = useAsking();
+  const area = useLocation().pathname.split("/").at(-1) ?? "";
+  return (
+    <>
+      <Button aria-label="Help" onPress={() => ask("help")}>
+        ?
+      </Button>
+      {open === "help" && (
+        <Suspense>
+          <GuideSheet area={area} onClose={close} />
+        </Suspense>
+      )}
+    </>
+  );
+}
+
 export const Header = memo(function Header(props: {
   /** The open design; left out where none is. */
   open?: { document: Document; design: number } | null;
   onHistory?: () => void;
-  onHelp?: () => void;
 }) {
-  const { open, onHistory, onHelp } = props;
+  const { open, onHistory } = props;
   return (
     <Bar>
       <Link to="/">
@@ -138,7 +158,8 @@ export const Header = memo(function Header(props: {
       {open && <Where {...open} />}
       <div className="right">
         {open && onHistory && <OfDesign design={open.design} onHistory={onHistory} />}
-        <More onHelp={onHelp} />
+        <Help />
+        <More />
       </div>
     </Bar>
   );

@@ -1,4 +1,4 @@
-/** What is rarely used: units, theme, keys, the files of the open design. */
+/** What is rarely used: units, theme, the files of the open design. */
 
 import { memo } from "react";
 
@@ -47,7 +47,7 @@ export const Files = memo(function Files({ design }: { design: number }) {
   );
 });
 
-export const More = memo(function More({ onHelp }: { onHelp?: (() => void) | undefined }) {
+export const More = memo(function More() {
   const { units, setUnits, theme, setTheme } = usePreferences();
   const sections: Section[] = [
     { name: "Units", lines: Object.entries(UNIT_NAMES), now: units },
@@ -61,15 +61,14 @@ export const More = memo(function More({ onHelp }: { onHelp?: (() => void) | und
     },
   ];
   const press = (key: string) => {
-    if (key === "keys") onHelp?.();
-    else if (key === "light" || key === "dark") setTheme(key);
+    if (key === "light" || key === "dark") setTheme(key);
     else setUnits(key as Units);
   };
   return (
     <MenuOf
-      label="Units, theme, keys"
+      label="Units, theme"
       opener={<span aria-hidden="true">☰</span>}
-      sections={onHelp ? [...sections, { name: "Help", lines: [["keys", "All keys"]] }] : sections}
+      sections={sections}
       onPress={press}
     />
   );

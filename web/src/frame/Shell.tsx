@@ -17,7 +17,6 @@ import { useDesign } from "../state/design";
 import { Header } from "./Header";
 import { HistorySheet } from "./HistorySheet";
 import { type Area, useKeys } from "./keys";
-import { KeysSheet } from "./KeysSheet";
 import { usePreferences } from "../state/preferences";
 import { scrubbed, toPose, useScrub } from "../state/scrub";
 import { clearSelection } from "../state/selection";
@@ -96,12 +95,11 @@ export function Shell() {
   const opened = gone ? null : document;
   const [sheet, setSheet] = useState<OpenSheet>(null);
   const onHistory = useCallback(() => setSheet("history"), []);
-  const onHelp = useCallback(() => setSheet("help"), []);
   const open_ = useMemo(() => opened && { document: opened, design: id }, [opened, id]);
   return (
     <Page>
       <Skips />
-      <Header open={open_} {...{ onHistory, onHelp }} />
+      <Header open={open_} onHistory={onHistory} />
       {opened ? (
         <Open id={id} document={opened} sheet={sheet} setSheet={setSheet} />
       ) : (
@@ -142,7 +140,7 @@ const PANES: Record<string, string> = {
   cycle: "To the cycle",
 };
 
-type OpenSheet = "history" | "help" | null;
+type OpenSheet = "history" | null;
 
 /** For keys: past the header, to what is worked with. */
 function Skips() {
@@ -171,13 +169,12 @@ function Open({ id, document, sheet, setSheet }: OpenProps) {
   const navigate = useNavigate();
   const area = useLocation().pathname.split("/").at(-1) ?? "";
   const ask = useCallback(
-    (what: "help" | Area | Opened) => {
-      if (what === "help") setSheet("help");
-      else if (what === "room" || what === "cycle" || what === "corners")
+    (what: Area | Opened) => {
+      if (what === "room" || what === "cycle" || what === "corners")
         void navigate(`/designs/${id}/${area === what ? "links" : what}`);
       else useAsking.getState().ask(what);
     },
-    [navigate, id, area, setSheet],
+    [navigate, id, area],
   );
   useKeys(ask);
   return (
@@ -187,7 +184,6 @@ function Open({ id, document, sheet, setSheet }: OpenProps) {
       <Outlet />
       <Status document={document} />
       {sheet === "history" && <HistorySheet id={id} document={document} units={units} onClose={onClose} />}
-      {sheet === "help" && <KeysSheet onClose={onClose} />}
       {sync.state === "conflict" && <ConflictSheet newest={sync.newest} mine={document} units={units} />}
     </>
   );

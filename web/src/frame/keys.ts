@@ -17,7 +17,7 @@ export const KEYS: readonly (readonly [where: string, keys: readonly (readonly [
     ["L", "change the layout: links and locator"],
     ["K, C, S", "to the room, the cycle, the corners (springs); again, back to the links"],
     ["Ctrl Z, Ctrl Y", "undo, redo"],
-    ["?", "this sheet"],
+    ["?", "help: the guide’s page for this step, what the figures mean, keys"],
   ]],
   ["In a view", [
     ["arrows", "walk to the next mount that way"],
@@ -70,7 +70,7 @@ export type Area = "room" | "cycle" | "corners";
 const AREA_KEYS: Record<string, Area> = { k: "room", c: "cycle", s: "corners" };
 
 /** `ask`: what a key opens, by its name. */
-export function useKeys(ask: (what: "help" | Area | Opened) => void): void {
+export function useKeys(ask: (what: Area | Opened) => void): void {
   useEffect(() => {
     const press = (event: KeyboardEvent) => {
       if (event.ctrlKey || event.metaKey) {

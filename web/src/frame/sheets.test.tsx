@@ -236,7 +236,7 @@ describe("the header", () => {
     await press("Undo");
     await settle();
     expect(useDesign.getState().document!.name).toBe("Before");
-    await press("Units, theme, keys");
+    await press("Units, theme");
     await choose("Dark");
     expect(usePreferences.getState().theme).toBe("dark");
     for (const [state, words] of [["held", "held here"], ["refused", "refused"], ["gone", "Deleted"]] as const) {

@@ -1,8 +1,8 @@
-/** What a key asks an area to open: the area that has it hears of it. */
+/** What a key asks to be opened: who has it, an area or the frame, hears of it. */
 
 import { create } from "zustand";
 
-export type Opened = "tape" | "layout";
+export type Opened = "tape" | "layout" | "help";
 
 interface Asking {
   open: Opened | null;
