@@ -108,6 +108,7 @@ from oak_lever.sheet.links import Titles, links_sheet
 from oak_lever.sheet.page import PAPERS, Paper
 from oak_lever.sheet.rows import csv_of
 from oak_lever.sheet.writers import pdf, svg
+from oak_lever.strength.bolts import FRICTION, GRADES, PRELOAD, Grade, JointBolt, joint_bolts
 from oak_lever.strength.judged import Factored, Holds, PartLoads, case_words, part_loads, tube_that_holds
 from oak_lever.strength.loads import Carried, Push, Reckoned, reckoned
 from oak_lever.strength.said import loads_said
@@ -159,6 +160,8 @@ __all__ = [
     "ENDS",
     "ERROR_MM",
     "FIGURES",
+    "FRICTION",
+    "GRADES",
     "GRID",
     "JOB_STEPS",
     "JOINTS",
@@ -167,6 +170,7 @@ __all__ = [
     "MOST_GRID",
     "MOST_STEPS",
     "PAPERS",
+    "PRELOAD",
     "PULL_WITHIN_MM",
     "RATES_N_MM",
     "SCHOOLS",
@@ -226,6 +230,7 @@ __all__ = [
     "Fitted",
     "Found",
     "Gap",
+    "Grade",
     "HandCheck",
     "Holds",
     "Hole",
@@ -235,6 +240,7 @@ __all__ = [
     "Instead",
     "Item",
     "Job",
+    "JointBolt",
     "JointRow",
     "Kind",
     "Known",
@@ -356,6 +362,7 @@ __all__ = [
     "holes",
     "holes_said",
     "instead",
+    "joint_bolts",
     "joint_left",
     "joint_rows",
     "judge",

@@ -1,5 +1,6 @@
 """The Cut sheet area in the served page: loads, bars, brackets, and the archive for the shop; by keys too, with axe."""
 
+import csv
 import io
 import json
 import re
@@ -71,6 +72,12 @@ def test_from_a_design_to_an_archive(server: Server, page: Page, theme: str) -> 
     page.locator("[data-bracket=b1]").click()
     expect(page.get_by_role("img", name="Plate b1-1")).to_be_visible()
     assert axe_violations(page) == []
+    tab(page, "Bolts")
+    page.locator('[data-bolt="lower-left.axle"]').click()
+    expect(page.get_by_label("Bolt, diameter")).to_have_value("9/16")  # the hole of its joint
+    pick(page, "Grade, as stamped on its head", "Grade 8 (inch), up to 1-1/2 in")
+    expect(page.locator('[data-bolt="lower-right.axle"]')).to_contain_text("lb·ft")
+    assert axe_violations(page) == []
     tab(page, "To the shop")
     expect(page.get_by_role("img", name=re.compile("Sheet with b"))).to_be_visible()
     expect(page.get_by_role("region", name="No place in stock")).to_have_count(0)
@@ -84,6 +91,8 @@ def test_from_a_design_to_an_archive(server: Server, page: Page, theme: str) -> 
     with zipfile.ZipFile(io.BytesIO(fetched.body())) as archive:
         assert f"Revision {number}" in archive.read("contents.txt").decode()
         assert json.loads(archive.read("design.json"))["name"] == server.stored(design)["document"]["name"]
+        torques = list(csv.DictReader(io.StringIO(archive.read("bolts.csv").decode())))
+        assert [float(one["torque_nm"]) > 0 for one in torques if one["torque_nm"]] == [True, True]
         plates = [name for name in archive.namelist() if re.fullmatch(r"b\d-\d\.dxf", name)]
         assert len(plates) >= 3
         drawing = ezdxf.read(io.StringIO(archive.read(plates[0]).decode()))  # type: ignore[attr-defined]

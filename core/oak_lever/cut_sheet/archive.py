@@ -6,6 +6,7 @@ import zipfile
 from oak_lever.caution import WHOLE
 from oak_lever.cut_sheet.cut import Cut, cut
 from oak_lever.cut_sheet.files import files_of
+from oak_lever.cut_sheet.lists import bolts_csv
 from oak_lever.design.faults import Fault, Refused
 from oak_lever.design.reader import write_design
 from oak_lever.design.types import Design
@@ -14,6 +15,8 @@ from oak_lever.sheet.links import Titles, links_sheet
 from oak_lever.sheet.page import PAPERS, Paper
 from oak_lever.sheet.plain import plain
 from oak_lever.sheet.writers import pdf
+from oak_lever.strength.bolts import joint_bolts
+from oak_lever.strength.loads import reckoned
 from oak_lever.units import Units
 
 _WHEN = (1980, 1, 1, 0, 0, 0)
@@ -33,6 +36,7 @@ def shop_archive(design: Design, titles: Titles, units: Units, paper: Paper = "a
     files = files_of(design, made, paper)
     title = f"{design.name}, revision {titles.revision}"
     files["shop-drawing.pdf"] = pdf(links_sheet(design, units, titles, paper), PAPERS[paper], title)
+    files["bolts.csv"] = bolts_csv(joint_bolts(design, reckoned(design))).encode()
     files["room.dxf"] = room_dxf(design, titles).encode()
     files["design.json"] = write_design(design).encode()
     out = io.BytesIO()
@@ -48,7 +52,7 @@ _WHAT = {
 }  # fmt: skip
 _OWN = {
     "room.dxf": "the room in three views, mm", "templates.pdf": "patterns at full size: measure the bar on every page",
-    "shop-drawing.pdf": "the shop drawing",
+    "shop-drawing.pdf": "the shop drawing", "bolts.csv": "bolts, and what each is tightened with",
 }  # fmt: skip
 
 

@@ -3,13 +3,14 @@
 import csv
 import io
 from collections import Counter
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 
 from oak_lever.cut_sheet.cut import Cut
 from oak_lever.design.loads import JointKind, Sleeve, Threaded
 from oak_lever.design.types import Design
 from oak_lever.sheet.plain import plain
+from oak_lever.strength.bolts import JointBolt
 
 _NUT_AND_MORE = 1.5
 """Diameters of bolt beyond the grip: a nut, two washers and two threads (a shop's rule, rounded up)."""
@@ -105,4 +106,20 @@ def parts_csv(design: Design, cut: Cut) -> str:
         length = "" if one.length is None else f"{one.length:.1f}"
         mass = "" if one.mass is None else f"{one.mass:.3f}"
         lines.writerow([one.kind, plain(one.name), plain(one.whole), one.count, length, mass, plain(one.note)])
+    return out.getvalue()
+
+
+_WHEN = {True: "at ride height", False: "at any height", None: "at ride height if the joint is a bush"}
+
+
+def bolts_csv(bolts: Sequence[JointBolt]) -> str:
+    """The torque list (RFC 4180), a head line first, mm, MPa and N m; empty where nobody said it."""
+    out = io.StringIO()
+    lines = csv.writer(out, lineterminator="\n")
+    lines.writerow(["mount", "diameter_mm", "yield_mpa", "torque_nm", "least_factor", "in", "tighten"])
+    for one in bolts:
+        factor, case = (one.worst.factor, one.worst.case_words) if one.worst else (None, "")
+        figures = [(one.diameter, 3), (one.yield_stress, 0), (one.torque, 0), (factor, 2)]
+        shown = ["" if value is None else f"{value:.{places}f}" for value, places in figures]
+        lines.writerow([plain(one.mount), *shown, plain(case), _WHEN[one.bush]])
     return out.getvalue()

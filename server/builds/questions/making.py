@@ -7,12 +7,17 @@ from pydantic import Field
 from builds.questions.asking import Document, Done, Named, Payload, job, question
 from oak_lever.api import (
     ENDS,
+    FRICTION,
+    GRADES,
+    PRELOAD,
     STEELS,
     Bend,
     CutBar,
     Fault,
+    Grade,
     Holds,
     Item,
+    JointBolt,
     Nest,
     Paper,
     PartLoads,
@@ -25,6 +30,7 @@ from oak_lever.api import (
     case_words,
     cut,
     design_from,
+    joint_bolts,
     part_loads,
     parts_list,
     reckoned,
@@ -83,6 +89,29 @@ def loads(asked: LoadsIn) -> Any:
         for one in found.cases
     ]
     return {"cases": cases, "parts": part_loads(design, found)}
+
+
+class BoltsIn(Payload):
+    """Which bolt is at each joint, and with what is it tightened?"""
+
+    document: Document
+
+
+class BoltsOut(Payload):
+    """Every mount's bolt, N m and MPa; the common grades; the friction and the part of its proof that torque is
+    reckoned with."""
+
+    bolts: list[JointBolt]
+    grades: list[Grade]
+    friction: float
+    preload: float
+
+
+@question("bolts", BoltsOut, "result")
+def bolts(asked: BoltsIn) -> Any:
+    design = design_from(asked.document)
+    found = joint_bolts(design, reckoned(design))
+    return {"bolts": found, "grades": GRADES, "friction": FRICTION, "preload": PRELOAD}
 
 
 class TubeIn(Payload):

@@ -143,10 +143,25 @@ export function jointOf(document: Document, mount: Spot): string | null | undefi
 
 /** The document with that joint at a mount, and at the mirror image that moves with it. */
 export const withJoint = (document: Document, mount: Spot, joint: string | null): Document =>
+  withBoth(document, mount, "joint", joint);
+
+/** What a mount has beside its place, set at it and at its mirror image. */
+const withBoth = (document: Document, mount: Spot, what: string, value: unknown): Document =>
   [mount, partnerOf(document, mount)].reduce(
-    (next, one) => (one ? replaced(next, [...one.path.slice(0, -1), "joint"], joint) : next),
+    (next, one) => (one ? replaced(next, [...one.path.slice(0, -1), what], value) : next),
     document,
   );
+
+/** A mount's bolt: its diameter, mm, its yield, MPa, and in how many planes it is sheared. */
+export interface Fastener {
+  diameter: number;
+  yield: number;
+  planes: number;
+}
+
+/** The document with that bolt at a mount, and at its mirror image; null: nobody has said it. */
+export const withFastener = (document: Document, mount: Spot, fastener: Fastener | null): Document =>
+  withBoth(document, mount, "fastener", fastener);
 
 /** The document with the bolt of a mount's joint turned so; null: as it is without being said, square to its link. */
 export const withBolt = (document: Document, mount: Spot, bolt: Point | null): Document =>

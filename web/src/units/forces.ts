@@ -6,6 +6,8 @@ const N_PER_LB = 4.4482216;
 const MM_PER_INCH = 25.4;
 const KPA_PER_PSI = 6.894757;
 
+const NM_PER_LB_FT = 1.3558179;
+
 const metric = (units: Units): boolean => units === "mm";
 
 /** What one of the shown unit is of newtons, of N/mm and of kPa. */
@@ -24,6 +26,8 @@ export const pressureFigure = (kpa: number, units: Units): string => plain(kpa /
 
 export const showForce = (newtons: number, units: Units): string =>
   `${forceFigure(newtons, units)} ${forceUnit(units)}`;
+export const showTorque = (nm: number, units: Units): string =>
+  metric(units) ? `${plain(nm, 0)} N·m` : `${plain(nm / NM_PER_LB_FT, 0)} lb·ft`;
 export const showRate = (nmm: number, units: Units): string => `${rateFigure(nmm, units)} ${rateUnit(units)}`;
 export const showPressure = (kpa: number, units: Units): string =>
   `${pressureFigure(kpa, units)} ${pressureUnit(units)}`;

@@ -14,6 +14,7 @@ import { usePreferences } from "../../state/preferences";
 import { useSolver } from "../../state/solver";
 import type { Units } from "../../units/tape";
 import { Bars } from "./Bars";
+import { Bolts } from "./Bolts";
 import { Brackets } from "./Brackets";
 import { useForces } from "./forces";
 import { Loads } from "./Loads";
@@ -36,6 +37,7 @@ const TABS = [
   ["loads", "Loads"],
   ["bars", "Bars"],
   ["brackets", "Brackets"],
+  ["bolts", "Bolts"],
   ["shop", "To the shop"],
 ] as const;
 
@@ -80,6 +82,9 @@ function OpenCutSheet({ id, document }: { id: number; document: Document }) {
           <TabPanel id="brackets" className="panel">
             <Brackets {...shown} />
           </TabPanel>
+          <TabPanel id="bolts" className="panel">
+            <Bolts {...shown} />
+          </TabPanel>
           <TabPanel id="shop" className="panel">
             <Shop {...shown} />
           </TabPanel>
@@ -95,5 +100,7 @@ const NOTES: Record<string, string> = {
   bars: "A length is from joint center to joint center; what is cut is that less what both ends take up.",
   brackets:
     "Plates are drawn where they will stand, at their real size. They go with what they are welded to.",
+  bolts:
+    "An estimate, not an approval. Torques are of plain dry bolts with coarse threads, drawn to three quarters of their proof: plated or oiled ones take less.",
   shop: "An estimate from the figures entered, not an approval. Measure the bar on every print before you cut.",
 };

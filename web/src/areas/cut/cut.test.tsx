@@ -19,6 +19,7 @@ import {
 } from "../../testing/screen";
 import { lastOf, ok, refused, serve } from "../../testing/server";
 import { Bars } from "./Bars";
+import { Bolts } from "./Bolts";
 import { Brackets } from "./Brackets";
 import { useCase } from "./forces";
 import { Loads } from "./Loads";
@@ -263,6 +264,59 @@ describe("brackets", () => {
     await press("Leave it out, and its mirror image");
     await settle();
     expect(now().brackets).toEqual([]);
+  });
+});
+
+const BOLTS = {
+  friction: 0.2, preload: 0.75,
+  grades: [
+    { id: "grade-8", words: "Grade 8 (inch)", proof: 827, yield_stress: 896, up_to: 38.1 },
+    { id: "8.8", words: "8.8 (metric), up to M16", proof: 580, yield_stress: 640, up_to: 16 },
+  ],
+  bolts: [
+    { mount: "lower-left.axle", diameter: 15.875, yield_stress: 896, grade: "grade-8", torque: 287, bush: true,
+      worst: factor("bolt_axle", 0.9, "stop") },
+    { mount: "lower-right.axle", diameter: null, yield_stress: null, grade: null, torque: null, worst: null, bush: null },
+    { mount: "upper-left.axle", diameter: 13.5, yield_stress: 700, grade: null, torque: null, worst: null, bush: false },
+  ],
+}; // prettier-ignore
+
+describe("bolts", () => {
+  const fastener = () => (now().links[1] as { axle: { fastener?: unknown } }).axle.fastener;
+  const opened = async (name: string) => {
+    open({ "POST /api/bolts": () => ok(BOLTS) });
+    await area(<Bolts id={7} document={design} units="in16" />);
+    await press(find(`[data-bolt="${name}"]`).textContent);
+  };
+
+  it("says what one is tightened with, when, and what it carries", async () => {
+    await opened("lower-left.axle");
+    expect(find('[data-bolt="lower-left.axle"]').textContent).toContain("212 lb·ft");
+    expect(said()).toContain("0.9 landing on full bump; 1.25 wanted");
+    expect(said()).toContain("a bush that is clamped elsewhere is wound up at ride");
+  });
+
+  it("takes a size and a grade together, for both of a pair, and no grade that nobody said", async () => {
+    await opened("lower-right.axle");
+    expect(said()).toContain("Say its diameter first");
+    await type("Bolt, diameter", "3/4");
+    await submitted("Bolt");
+    await settle();
+    expect(fastener()).toBeUndefined();
+    const offered = [...document.querySelectorAll("option")].map(({ text }) => text.trim()).filter(Boolean);
+    expect(offered).toEqual(["Grade 8 (inch)"]); // no 8.8 of that kind is so thick
+    await choose("Grade, as stamped on its head", "Grade 8 (inch)");
+    await settle();
+    expect(fastener()).toEqual({ diameter: expect.closeTo(19.05) as number, yield: 896, planes: 2 });
+    expect((now().links[0] as { axle: { fastener?: unknown } }).axle.fastener).toEqual(fastener());
+  });
+
+  it("says of a thread that is not common that its maker says its torque", async () => {
+    await opened("upper-left.axle");
+    expect(find('[data-bolt="upper-left.axle"]').textContent).toContain("thread not known");
+    expect(said()).toContain("its maker’s to say");
+    expect(said()).toContain("700 MPa, no common grade");
+    expect(said()).toContain("At any height");
   });
 });
 
