@@ -7,8 +7,10 @@ import { createRoot } from "react-dom/client";
 
 import { App } from "./App";
 import { startOutbox } from "./state/outbox";
+import { printsPages } from "./ui/printing";
 
 void startOutbox();
+printsPages();
 
 createRoot(document.getElementById("root")!).render(
   <StrictMode>

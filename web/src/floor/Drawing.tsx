@@ -1,6 +1,6 @@
 /** The three views side by side: one zoom, one middle, one pose in all. Areas hand in what they draw on them. */
 
-import { memo, type ReactNode, useCallback, useMemo, useRef } from "react";
+import { type CSSProperties, memo, type ReactNode, useCallback, useMemo, useRef } from "react";
 import { ToggleButton } from "react-aria-components";
 import styled from "styled-components";
 
@@ -23,7 +23,23 @@ const Area = styled.div`
     overflow: auto;
     contain: strict;
   }
+  @media print {
+    min-height: var(--high);
+    overflow: visible;
+    contain: none;
+    .corner {
+      position: static;
+      margin: var(--place);
+      height: auto !important;
+      overflow: visible;
+      contain: none;
+    }
+  }
 `;
+
+/** Where the corner stands; on paper it goes on downward for as long as it has to. */
+const standing = ({ left, top }: { left: number; top: number }, size: Cell) =>
+  ({ left, top, ...size, "--place": `${top}px 0 0 ${left}px` }) as CSSProperties;
 
 const Zoom = styled(Button)`
   min-width: 2.25rem;
@@ -72,7 +88,7 @@ export function Drawing({ designId, layers, far, fitsFar = false, lead, onLead, 
   if (!cells || !aim) return <Area ref={area} data-testid="drawing" />;
   const places = placed(lead, cells, GAP);
   return (
-    <Area ref={area} id="floor" tabIndex={-1} data-testid="drawing">
+    <Area ref={area} id="floor" tabIndex={-1} data-testid="drawing" style={{ "--high": `${size!.height}px` }}>
       {VIEWS.map((view) => (
         <div
           key={view}
@@ -86,7 +102,7 @@ export function Drawing({ designId, layers, far, fitsFar = false, lead, onLead, 
       ))}
       <div
         className="corner"
-        style={{ ...places.corner, width: cells.rear.width, height: cells.top.height }}
+        style={standing(places.corner, { width: cells.rear.width, height: cells.top.height })}
       >
         {corner(
           <ZoomButtons

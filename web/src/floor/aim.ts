@@ -10,7 +10,9 @@ import {
   useState,
   type WheelEvent,
 } from "react";
+import { flushSync } from "react-dom";
 
+import { onPaperAndBack } from "../ui/printing";
 import { type Document, type Point, spotsOf } from "../document/document";
 import { type Aim, type Cell, type Extent, fitted, movement, type Pane, type View } from "./geometry";
 import { centerOfGravity } from "./Plate";
@@ -44,12 +46,19 @@ export function extentOf(document: Document, far: readonly Point[] = []): Extent
 export function useSize(area: RefObject<HTMLElement | null>): Cell | null {
   const [size, setSize] = useState<Cell | null>(null);
   useEffect(() => {
-    const seen = new ResizeObserver(([entry]) => {
-      const { width, height } = entry!.contentRect;
+    const fit = ({ width, height }: Cell) =>
       setSize({ width: Math.max(width, LEAST_CELL), height: Math.max(height, LEAST_CELL) });
-    });
+    const seen = new ResizeObserver(([entry]) => fit(entry!.contentRect));
     seen.observe(area.current!);
-    return () => seen.disconnect();
+    // a sheet of paper is not waited with until something has been observed
+    const turned = onPaperAndBack((paper) => {
+      const { clientWidth: width, clientHeight: height } = area.current!;
+      flushSync(() => fit({ width, height: paper ? Math.min(height, width) : height }));
+    });
+    return () => {
+      seen.disconnect();
+      turned();
+    };
   }, [area]);
   return size;
 }

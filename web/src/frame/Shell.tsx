@@ -33,6 +33,9 @@ const Page = styled.div`
     height: auto;
     min-height: 100%;
   }
+  @media print {
+    height: auto;
+  }
 `;
 
 /** Seen when Tab comes to them: past the header, to what is worked with. */

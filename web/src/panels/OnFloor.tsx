@@ -87,6 +87,10 @@ const Area = styled.main`
       border-top: 1px solid var(--hair);
     }
   }
+  @media print {
+    grid-template-columns: minmax(0, 1fr);
+    grid-template-rows: minmax(40rem, auto) auto;
+  }
 `;
 
 /** What is wrong, over the foot of the pane: never over parts, and moving nothing when it comes or goes. */

@@ -2,6 +2,8 @@
 
 import { createGlobalStyle } from "styled-components";
 
+import { onPaper } from "./printing";
+
 export const GlobalStyle = createGlobalStyle`
   :root {
     color-scheme: light;
@@ -32,6 +34,6 @@ export const GlobalStyle = createGlobalStyle`
   h1, h2, h3, p { margin: 0; font-weight: 400; }
   button, input, select { font: inherit; color: inherit; }
   :focus-visible { outline: 3px solid var(--accent); outline-offset: 2px; }
-  @media print { :root { --paper: #fff; --sheet: #fff; } }
+  ${onPaper}
   @media (prefers-reduced-motion: reduce) { * { transition: none !important; animation: none !important; } }
 `;

@@ -96,9 +96,11 @@ const Page = styled.div`
   }
   @media print {
     display: block;
-    .strip,
     .line {
       display: none;
+    }
+    .content {
+      overflow: visible;
     }
   }
 `;
