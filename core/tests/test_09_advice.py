@@ -203,7 +203,7 @@ def ordinary(seed: int) -> Any:
         return design
 
 
-DESIGNS = int(os.environ.get("OAK_LEVER_DESIGNS", "8"))
+DESIGNS = int(os.environ.get("OAK_LEVER_DESIGNS", "6"))
 """How many designs that somebody might build are tried: `make validate` tries five hundred."""
 
 
@@ -349,7 +349,7 @@ def test_schools_change_bands_of_figures_that_exist() -> None:
         assert school.buys
 
 
-@pytest.mark.parametrize("file", DEMOS, ids=lambda file: file.stem)
+@pytest.mark.parametrize("file", DEMOS[::3], ids=lambda file: file.stem)
 def test_the_command_prints_the_same_findings(file: Path) -> None:
     said = run("check", str(file)).stdout
     design = read_design(file.read_bytes())
