@@ -26,6 +26,7 @@ from oak_lever.cut_sheet.bars import Bend, CutBar
 from oak_lever.cut_sheet.brackets import CutBracket, Plate
 from oak_lever.cut_sheet.catalog import ENDS, STEELS
 from oak_lever.cut_sheet.cut import Cut, cut
+from oak_lever.cut_sheet.engineer import engineers_sheet
 from oak_lever.cut_sheet.files import files_of
 from oak_lever.cut_sheet.lists import Item, parts_list
 from oak_lever.cut_sheet.nest import Nest, read_stock
@@ -338,6 +339,7 @@ __all__ = [
     "design_from",
     "differences",
     "effects",
+    "engineers_sheet",
     "envelopes",
     "explained",
     "figures_of_many",

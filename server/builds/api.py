@@ -307,6 +307,15 @@ def shop_drawing(
     return _file(said.body, said.media, answers.file_name(head.name, head.number, kind), "inline")
 
 
+@api.get(
+    "designs/{int:design_id}/engineer.pdf", response={200: None, **REFUSED, **GONE}, operation_id="engineers_sheet"
+)
+def engineers_sheet(request: HttpRequest, design_id: int, units: Units = "in16", paper: Paper = "a4") -> HttpResponse:
+    head = actions.live(design_id).head()
+    said = run(request, "engineer", {**answers.sheet_question(head), "units": units, "paper": paper})
+    return _file(said.body, said.media, answers.file_name(head.name, head.number, "pdf"), "inline")
+
+
 @api.get("designs/{int:design_id}/shop.zip", response={200: None, **REFUSED, **GONE}, operation_id="shop_files")
 def shop_files(request: HttpRequest, design_id: int, units: Units = "in16", paper: Paper = "a4") -> HttpResponse:
     head = actions.live(design_id).head()

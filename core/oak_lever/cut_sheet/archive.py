@@ -5,6 +5,7 @@ import zipfile
 
 from oak_lever.caution import WHOLE
 from oak_lever.cut_sheet.cut import Cut, cut
+from oak_lever.cut_sheet.engineer import engineers_sheet
 from oak_lever.cut_sheet.files import files_of
 from oak_lever.cut_sheet.lists import bolts_csv
 from oak_lever.design.faults import Fault, Refused
@@ -36,12 +37,18 @@ def shop_archive(design: Design, titles: Titles, units: Units, paper: Paper = "a
     files = files_of(design, made, paper)
     title = f"{design.name}, revision {titles.revision}"
     files["shop-drawing.pdf"] = pdf(links_sheet(design, units, titles, paper), PAPERS[paper], title)
-    files["bolts.csv"] = bolts_csv(joint_bolts(design, reckoned(design))).encode()
+    unloaded = ""
+    try:
+        files["bolts.csv"] = bolts_csv(joint_bolts(design, reckoned(design))).encode()
+        files["engineers-sheet.pdf"] = pdf(engineers_sheet(design, units, titles, paper), PAPERS[paper], title)
+    except Refused as why:
+        unloaded = "; ".join(map(str, why.faults))
     files["room.dxf"] = room_dxf(design, titles).encode()
     files["design.json"] = write_design(design).encode()
+    contents = _contents(design, made, titles, list(files), unloaded).encode()
     out = io.BytesIO()
     with zipfile.ZipFile(out, "w", zipfile.ZIP_DEFLATED) as archive:
-        for name, what in {"contents.txt": _contents(design, made, titles, list(files)).encode(), **files}.items():
+        for name, what in {"contents.txt": contents, **files}.items():
             archive.writestr(zipfile.ZipInfo(name, _WHEN), what, zipfile.ZIP_DEFLATED)
     return out.getvalue()
 
@@ -53,14 +60,17 @@ _WHAT = {
 _OWN = {
     "room.dxf": "the room in three views, mm", "templates.pdf": "patterns at full size: measure the bar on every page",
     "shop-drawing.pdf": "the shop drawing", "bolts.csv": "bolts, and what each is tightened with",
+    "engineers-sheet.pdf": "loads, free bodies and factors, for whoever signs",
 }  # fmt: skip
 
 
-def _contents(design: Design, made: Cut, titles: Titles, names: list[str]) -> str:
+def _contents(design: Design, made: Cut, titles: Titles, names: list[str], unloaded: str) -> str:
     lines = [plain(f"{titles.build}: {design.name}"), f"Revision {titles.revision}, {titles.date}", ""]
     lines += [f"{name}: {_OWN.get(name) or _WHAT[name[name.rindex('.') :]]}" for name in names]
     if made.faults:
         lines += ["", "NOT in here, for they can't be made as drawn:", *(plain(str(fault)) for fault in made.faults)]
+    if unloaded:
+        lines += ["", plain(f"NOT in here, for loads can't be reckoned: bolts and the engineer's sheet. {unloaded}")]
     open_bars = [bar.id for bar in made.bars if bar.cut_length is None]
     if open_bars:
         lines += ["", plain(f"No cut length, for the ends are not known: {', '.join(open_bars)}")]

@@ -33,6 +33,8 @@ from oak_lever.units import Units, length
 SCALES = (1, 2, 3, 4, 5, 6, 8, 10, 12, 15, 16, 20, 24, 25, 30, 32, 40, 48, 50, 60, 75, 100, 150, 200, 500, 1000)
 _MARGIN = 9.0
 _AIR = 3.0
+INSIDE = _MARGIN + _AIR
+"""Of a page's edge, mm: where what is drawn on it may begin."""
 _HEAD = 6.0
 _TRACK = 6.0
 _TITLE = (92.0, 41.0)
@@ -78,9 +80,9 @@ def links_sheet(design: Design, units: Units, titles: Titles, paper: Paper = "a3
             first += lines_of(table, left, top, wide)
             top, high = top + table.high, high - table.high
     first += _scale_bar(laid, left, _foot(PAPERS[paper], left) + 2.0, units)
-    pages = [first, *_table_pages(rest, PAPERS[paper])]
+    pages = [first, *table_pages(rest, PAPERS[paper])]
     for n, page in enumerate(pages, 1):
-        page.extend(_frame(design, units, titles, laid.scale, paper, (n, len(pages)), left))
+        page.extend(framed(design, units, titles, f"1:{laid.scale}", paper, (n, len(pages)), left))
     return pages
 
 
@@ -161,7 +163,7 @@ def _scale_bar(laid: _Laid, left: float, top: float, units: Units) -> Iterator[M
     yield Words(f"{word}, scale 1:{laid.scale}", (left + 2 * unit + 4.0, top + 4.6), 2.6)
 
 
-def _table_pages(tables: Sequence[Table], size: Xy) -> Iterator[list[Mark]]:
+def table_pages(tables: Sequence[Table], size: Xy) -> Iterator[list[Mark]]:
     """The tables in columns, over as many pages as they take."""
     left, top, gap = _MARGIN + _AIR, _MARGIN + _AIR, 8.0
     inside = size[0] - 2 * (_MARGIN + _AIR)
@@ -189,23 +191,23 @@ def _table_pages(tables: Sequence[Table], size: Xy) -> Iterator[list[Mark]]:
         yield page
 
 
-def _frame(
-    design: Design, units: Units, titles: Titles, scale: int, paper: Paper, page: tuple[int, int], beside: float
+def framed(
+    design: Design, units: Units, titles: Titles, scale: str, paper: Paper, page: tuple[int, int], beside: float | None
 ) -> Iterator[Mark]:
-    """Edge, title block and caution, on every page."""
+    """Edge, title block and caution, on every page; `scale` in words. `beside`: where the caution of the first page
+    starts, over the title block; None: it stands beside that, as on the others."""
     size = PAPERS[paper]
     yield box(_MARGIN, _MARGIN, size[0] - 2 * _MARGIN, size[1] - 2 * _MARGIN, HEAVY)
-    first = page[0] == 1
-    wide = min(size[0] - _MARGIN - beside + _AIR, 150.0)
+    wide = 150.0 if beside is None else min(size[0] - _MARGIN - beside + _AIR, 150.0)
     left, top = size[0] - _MARGIN - wide, size[1] - _MARGIN - _TITLE[1]
-    if first:
+    if beside is not None and page[0] == 1:
         lines, at, y = _cautions(size, beside), beside, top - 2.0 - _CAUTION * 1.3 * (len(_cautions(size, beside)) - 1)
     else:
         lines = wrapped(" ".join(WHOLE), _CAUTION, left - _MARGIN - 2 * _AIR)
         at, y = _MARGIN + _AIR, top + 6.0
     for n, text in enumerate(lines):
         yield Words(text, (at, y + n * _CAUTION * 1.3), _CAUTION)
-    yield from _title_block(design, units, titles, (left, top, wide), f"1:{scale} on {PAPER_NAMES[paper]}", page)
+    yield from _title_block(design, units, titles, (left, top, wide), f"{scale} on {PAPER_NAMES[paper]}", page)
 
 
 def _title_block(

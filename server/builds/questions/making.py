@@ -9,6 +9,7 @@ from oak_lever.api import (
     ENDS,
     FRICTION,
     GRADES,
+    PAPERS,
     PRELOAD,
     STEELS,
     Bend,
@@ -30,9 +31,11 @@ from oak_lever.api import (
     case_words,
     cut,
     design_from,
+    engineers_sheet,
     joint_bolts,
     part_loads,
     parts_list,
+    pdf,
     reckoned,
     shop_archive,
     tube_that_holds,
@@ -254,6 +257,13 @@ def _plate(plate: Plate) -> dict[str, Any]:
         "u": plate.u,
         "v": plate.v,
     }
+
+
+@job("engineer")
+def engineer(document: Any, titles: Titles, units: Units, paper: Paper) -> Done:
+    design = design_from(document)
+    pages = engineers_sheet(design, units, titles, paper)
+    return Done(200, pdf(pages, PAPERS[paper], f"{design.name}, revision {titles.revision}, loads"), "application/pdf")
 
 
 @job("shop")

@@ -27,6 +27,12 @@ const filesOf = (units: Units): Section[] => [
     ),
   },
   {
+    name: "For whoever signs",
+    lines: BY_UNITS[units === "mm" ? "mm" : "inch"]
+      .filter((paper) => paper === "a4" || paper === "letter")
+      .map((paper) => [`engineer.pdf?units=${units}&paper=${paper}`, `Engineer’s sheet, ${PAPERS[paper]}, PDF`]),
+  },
+  {
     name: "Other files",
     lines: [
       ["cycle.csv", "Cycle, every row, CSV"],
