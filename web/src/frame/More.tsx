@@ -30,7 +30,10 @@ const filesOf = (units: Units): Section[] => [
     name: "For whoever signs",
     lines: BY_UNITS[units === "mm" ? "mm" : "inch"]
       .filter((paper) => paper === "a4" || paper === "letter")
-      .map((paper) => [`engineer.pdf?units=${units}&paper=${paper}`, `Engineer’s sheet, ${PAPERS[paper]}, PDF`]),
+      .map((paper) => [
+        `engineer.pdf?units=${units}&paper=${paper}`,
+        `Engineer’s sheet, ${PAPERS[paper]}, PDF`,
+      ]),
   },
   {
     name: "Other files",

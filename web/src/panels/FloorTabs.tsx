@@ -1,6 +1,7 @@
 /** What stands beside the floor in tabs. */
 
-import { Tabs } from "react-aria-components";
+import type { ReactNode } from "react";
+import { Tab, TabList, TabPanel, Tabs } from "react-aria-components";
 import styled, { css } from "styled-components";
 
 /** A row of tabs, the chosen one underlined. */
@@ -43,7 +44,7 @@ export const besideFloor = css`
   }
 `;
 
-export const FloorTabs = styled(Tabs)`
+const Beside = styled(Tabs)`
   grid-row: 1 / -1;
   min-height: 0;
   display: grid;
@@ -81,3 +82,38 @@ export const FloorTabs = styled(Tabs)`
     padding: 3px 0;
   }
 `;
+
+interface Given {
+  /** The area, in words and as tests call it. */
+  label: string;
+  testid: string;
+  tabs: readonly (readonly [id: string, name: string, shown: ReactNode])[];
+  /** Which of them stands open, where who shows them says so. */
+  open?: string;
+  onOpen?: (id: string) => void;
+}
+
+/** An area's own tabs, in the pane beside its floor. */
+export function FloorTabs({ label, testid, tabs, open, onOpen }: Given) {
+  return (
+    <Beside
+      id="pane"
+      data-testid={testid}
+      {...(open !== undefined && { selectedKey: open })}
+      onSelectionChange={(key) => onOpen?.(String(key))}
+    >
+      <TabList className="tabs" aria-label={label}>
+        {tabs.map(([id, name]) => (
+          <Tab key={id} id={id} className="tab">
+            {name}
+          </Tab>
+        ))}
+      </TabList>
+      {tabs.map(([id, , shown]) => (
+        <TabPanel key={id} id={id} className="panel">
+          {shown}
+        </TabPanel>
+      ))}
+    </Beside>
+  );
+}

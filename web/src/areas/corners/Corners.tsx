@@ -1,7 +1,6 @@
 /** The Corners area: springs, shocks, stops and straps, on the same floor: placed, sized, and judged through the cycle. */
 
 import { useState } from "react";
-import { Tab, TabList, TabPanel } from "react-aria-components";
 
 import { bodiesOf, type Document } from "../../document/document";
 import { capital } from "../../document/parts";
@@ -46,14 +45,6 @@ function OpenCorners({ document }: { document: Document }) {
   );
 }
 
-const TABS = [
-  ["parts", "Parts"],
-  ["findings", "Findings"],
-  ["ends", "Ends"],
-  ["sit", "Sit"],
-  ["gaps", "Gaps"],
-] as const;
-
 interface Shown {
   document: Document;
   units: Units;
@@ -70,35 +61,19 @@ function Panes(props: Shown) {
   }
   return (
     <FloorTabs
-      id="pane"
-      data-testid="corners"
-      selectedKey={tab}
-      onSelectionChange={(key) => setTab(String(key))}
-    >
-      <TabList className="tabs" aria-label="Corners">
-        {TABS.map(([id, name]) => (
-          <Tab key={id} id={id} className="tab">
-            {name}
-          </Tab>
-        ))}
-      </TabList>
-      <TabPanel id="parts" className="panel">
-        <Parts {...props} />
-      </TabPanel>
-      <TabPanel id="findings" className="panel">
-        <RunFindings {...props} of={["shock", "stop", "strap", "bar", "axle"]} />
-      </TabPanel>
-      <TabPanel id="ends" className="panel">
-        <Ends {...props} />
-      </TabPanel>
-      <TabPanel id="sit" className="panel">
-        <Sit {...props} />
-      </TabPanel>
-      <TabPanel id="gaps" className="panel">
-        <Gaps document={props.document} units={props.units} />
-      </TabPanel>
-    </FloorTabs>
-  );
+      label="Corners"
+      testid="corners"
+      open={tab}
+      onOpen={setTab}
+      tabs={[
+        ["parts", "Parts", <Parts key="parts" {...props} />],
+        ["findings", "Findings", <RunFindings key="findings" {...props} of={["shock", "stop", "strap", "bar", "axle"]} />],
+        ["ends", "Ends", <Ends key="ends" {...props} />],
+        ["sit", "Sit", <Sit key="sit" {...props} />],
+        ["gaps", "Gaps", <Gaps key="gaps" document={props.document} units={props.units} />],
+      ]}
+    />
+  ); // prettier-ignore
 }
 
 /** Beside the list: the sizes of what is chosen. */

@@ -1,7 +1,6 @@
 /** The Cut sheet area: what parts carry, what bars and brackets are made of, and the files that go to the shop. */
 
 import { useState } from "react";
-import { Tab, TabList, TabPanel } from "react-aria-components";
 
 import type { Document } from "../../document/document";
 import { reachOf } from "../../document/room";
@@ -33,14 +32,6 @@ export function CutSheet() {
   return document && <OpenCutSheet key={id} id={id} document={document} />;
 }
 
-const TABS = [
-  ["loads", "Loads"],
-  ["bars", "Bars"],
-  ["brackets", "Brackets"],
-  ["bolts", "Bolts"],
-  ["shop", "To the shop"],
-] as const;
-
 function OpenCutSheet({ id, document }: { id: number; document: Document }) {
   const units = usePreferences((s) => s.units);
   const solved = useSolver((s) => s.solved);
@@ -61,34 +52,18 @@ function OpenCutSheet({ id, document }: { id: number; document: Document }) {
       }
       beside={
         <FloorTabs
-          id="pane"
-          data-testid="cut"
-          selectedKey={tab}
-          onSelectionChange={(key) => setTab(String(key))}
-        >
-          <TabList className="tabs" aria-label="Cut sheet">
-            {TABS.map(([key, name]) => (
-              <Tab key={key} id={key} className="tab">
-                {name}
-              </Tab>
-            ))}
-          </TabList>
-          <TabPanel id="loads" className="panel">
-            <Loads {...shown} />
-          </TabPanel>
-          <TabPanel id="bars" className="panel">
-            <Bars {...shown} />
-          </TabPanel>
-          <TabPanel id="brackets" className="panel">
-            <Brackets {...shown} />
-          </TabPanel>
-          <TabPanel id="bolts" className="panel">
-            <Bolts {...shown} />
-          </TabPanel>
-          <TabPanel id="shop" className="panel">
-            <Shop {...shown} />
-          </TabPanel>
-        </FloorTabs>
+          label="Cut sheet"
+          testid="cut"
+          open={tab}
+          onOpen={setTab}
+          tabs={[
+            ["loads", "Loads", <Loads key="loads" {...shown} />],
+            ["bars", "Bars", <Bars key="bars" {...shown} />],
+            ["brackets", "Brackets", <Brackets key="brackets" {...shown} />],
+            ["bolts", "Bolts", <Bolts key="bolts" {...shown} />],
+            ["shop", "To the shop", <Shop key="shop" {...shown} />],
+          ]}
+        />
       }
     />
   );

@@ -1,7 +1,6 @@
 /** The Fit-up area: gates in the order of the work, readings at the truck, what was built, and what to correct. */
 
 import { useState } from "react";
-import { Tab, TabList, TabPanel } from "react-aria-components";
 
 import type { Document } from "../../document/document";
 import { reachOf } from "../../document/room";
@@ -33,9 +32,9 @@ export function FitUp() {
 }
 
 const TABS = [
-  ["gates", "Gates"],
-  ["readings", "Readings"],
-  ["built", "As built"],
+  ["gates", "Gates", Gates],
+  ["readings", "Readings", Readings],
+  ["built", "As built", AsBuilt],
 ] as const;
 
 function OpenFitUp({ document }: { document: Document }) {
@@ -57,33 +56,34 @@ function OpenFitUp({ document }: { document: Document }) {
       }
       beside={
         <FloorTabs
-          id="pane"
-          data-testid="fit-up"
-          selectedKey={tab}
-          onSelectionChange={(key) => setTab(String(key))}
-        >
-          <TabList className="tabs" aria-label="Fit-up">
-            {TABS.map(([key, name]) => (
-              <Tab key={key} id={key} className="tab">
-                {name}
-              </Tab>
-            ))}
-          </TabList>
-          {TABS.map(([key]) => (
-            <TabPanel key={key} id={key} className="panel">
-              {trouble && <Trouble role="alert">{trouble}</Trouble>}
-              {shown ? <Part of={key} {...shown} /> : !trouble && <p role="status">Fetching the truck…</p>}
-            </TabPanel>
-          ))}
-        </FloorTabs>
+          label="Fit-up"
+          testid="fit-up"
+          open={tab}
+          onOpen={setTab}
+          tabs={TABS.map(([key, name, Part]) => [
+            key,
+            name,
+            [
+              trouble && (
+                <Trouble key="trouble" role="alert">
+                  {trouble}
+                </Trouble>
+              ),
+              shown ? (
+                <Part key={key} {...shown} />
+              ) : (
+                !trouble && (
+                  <p key="status" role="status">
+                    Fetching the truck…
+                  </p>
+                )
+              ),
+            ],
+          ])}
+        />
       }
     />
   );
-}
-
-function Part({ of, ...shown }: Shown & { of: (typeof TABS)[number][0] }) {
-  if (of === "gates") return <Gates {...shown} />;
-  return of === "readings" ? <Readings {...shown} /> : <AsBuilt {...shown} />;
 }
 
 const NOTES: Record<string, string> = {

@@ -1,7 +1,6 @@
 /** The Room area: what is in the way, where mounts may stand, and what room there is; on the same floor. */
 
 import { useEffect, useMemo } from "react";
-import { Tab, TabList, TabPanel } from "react-aria-components";
 
 import { type Document, spotsOf } from "../../document/document";
 import { reachOf } from "../../document/room";
@@ -77,36 +76,18 @@ function OpenRoom({ document }: { document: Document }) {
   );
 }
 
-const TABS = [
-  ["ways", "In the way"],
-  ["zones", "Zones"],
-  ["gaps", "Clearances"],
-  ["sums", "Sums"],
-] as const;
-
 function Panes({ document, units }: { document: Document; units: Units }) {
   return (
-    <FloorTabs id="pane" data-testid="room">
-      <TabList className="tabs" aria-label="Room">
-        {TABS.map(([id, name]) => (
-          <Tab key={id} id={id} className="tab">
-            {name}
-          </Tab>
-        ))}
-      </TabList>
-      <TabPanel id="ways" className="panel">
-        <Ways {...{ document, units }} />
-      </TabPanel>
-      <TabPanel id="zones" className="panel">
-        <Zones {...{ document, units }} />
-      </TabPanel>
-      <TabPanel id="gaps" className="panel">
-        <Gaps {...{ document, units }} />
-      </TabPanel>
-      <TabPanel id="sums" className="panel">
-        <Sums {...{ document, units }} />
-      </TabPanel>
-    </FloorTabs>
+    <FloorTabs
+      label="Room"
+      testid="room"
+      tabs={[
+        ["ways", "In the way", <Ways key="ways" {...{ document, units }} />],
+        ["zones", "Zones", <Zones key="zones" {...{ document, units }} />],
+        ["gaps", "Clearances", <Gaps key="gaps" {...{ document, units }} />],
+        ["sums", "Sums", <Sums key="sums" {...{ document, units }} />],
+      ]}
+    />
   );
 }
 

@@ -1,7 +1,6 @@
 /** The Weigh up area: alternatives side by side, holes, places that are found, and how exact a hole must be. */
 
 import { useState } from "react";
-import { Tab, TabList, TabPanel } from "react-aria-components";
 
 import type { Document } from "../../document/document";
 import { reachOf } from "../../document/room";
@@ -33,13 +32,6 @@ export function Weigh() {
   return document && <OpenWeigh key={id} id={id} document={document} />;
 }
 
-const TABS = [
-  ["beside", "Side by side"],
-  ["holes", "Holes"],
-  ["find", "Find places"],
-  ["exact", "How exact"],
-] as const;
-
 function OpenWeigh({ id, document }: { id: number; document: Document }) {
   const units = usePreferences((s) => s.units);
   const solved = useSolver((s) => s.solved);
@@ -56,32 +48,21 @@ function OpenWeigh({ id, document }: { id: number; document: Document }) {
       note={NOTES[tab]}
       beside={
         <FloorTabs
-          id="pane"
-          data-testid="weigh"
-          selectedKey={tab}
-          onSelectionChange={(key) => setTab(String(key))}
-        >
-          <TabList className="tabs" aria-label="Weigh up">
-            {TABS.map(([key, name]) => (
-              <Tab key={key} id={key} className="tab">
-                {name}
-              </Tab>
-            ))}
-          </TabList>
-          <TabPanel id="beside" className="panel">
-            <Beside {...shown} />
-            <BuildThis document={document} />
-          </TabPanel>
-          <TabPanel id="holes" className="panel">
-            <Holes {...shown} />
-          </TabPanel>
-          <TabPanel id="find" className="panel">
-            <Finder {...shown} />
-          </TabPanel>
-          <TabPanel id="exact" className="panel">
-            <Tolerance {...shown} />
-          </TabPanel>
-        </FloorTabs>
+          label="Weigh up"
+          testid="weigh"
+          open={tab}
+          onOpen={setTab}
+          tabs={[
+            [
+              "beside",
+              "Side by side",
+              [<Beside key="beside" {...shown} />, <BuildThis key="build" document={document} />],
+            ],
+            ["holes", "Holes", <Holes key="holes" {...shown} />],
+            ["find", "Find places", <Finder key="find" {...shown} />],
+            ["exact", "How exact", <Tolerance key="exact" {...shown} />],
+          ]}
+        />
       }
     />
   );
