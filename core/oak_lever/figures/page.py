@@ -8,7 +8,7 @@ _UNITS = {"mm": "mm", "deg": "°", "percent": "%", "ratio": "×", "hz": " Hz", "
 _SCALES = {
     "tire_radius": " × loaded tire radius",
     "tire_diameter": " × tire diameter",
-    "axle_separation": " × separation",
+    "separation_axle": " × separation",
 }
 
 

@@ -106,14 +106,14 @@ def judgment(figure: Figure) -> Judgment:
 
 
 def _scale(design: Design, scale: Scale | None, measured: Measures, count: int) -> Floats:
-    """(D,) what a band is a multiple of, mm; or 1."""
-    if scale == "axle_separation":
-        return measured["separation_axle"].value
+    """(D,) what a band is a multiple of, mm: a size of the axle, or another figure by its id; or 1."""
+    if scale is not None and scale in _MEASURED_IN:
+        return measured[scale].value
     sizes = {"tire_radius": design.axle.tire_radius_loaded, "tire_diameter": design.axle.tire_diameter}
     return np.full(count, sizes.get(scale or "", 1.0))
 
 
-_MEASURED_IN = ("separation_axle",)
+_MEASURED_IN = {one.verdict.scale for one in BY_ID.values() if one.verdict and one.verdict.scale in BY_ID}
 """Figures that other figures' bands are multiples of."""
 _FAULTS = tuple(figure.id for figure in FAULTS if figure.of == "design")
 LOOSE, NO_TRAVEL, *_short, TOGETHER = _FAULTS

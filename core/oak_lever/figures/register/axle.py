@@ -262,7 +262,7 @@ AXLE: tuple[Figure, ...] = (
                 "far side of it."
             ),
             disagrees="The frame often leaves no more room.",
-            scale="axle_separation",
+            scale="separation_axle",
         ),
     ),
     Figure(

@@ -15,7 +15,7 @@ Of = Literal["design", "shock", "stop", "strap", "bar", "axle", "shaft", "steeri
 """What a figure is a figure of: the design as a whole, each part of a sort, or the axle with all that runs with it."""
 Area = Literal["links", "joints", "corners", "shaft", "steering", "room"]
 """Which part of the work a figure belongs to, and is shown with."""
-Scale = Literal["tire_radius", "tire_diameter", "axle_separation"]
+Scale = Literal["tire_radius", "tire_diameter", "separation_axle"]
 
 COILS_LEFT_MM = 6.0
 """What a spring should still be from solid where it is shortest."""

@@ -110,10 +110,10 @@ const across = ({ px, middle }: Scale, width: number, x: number) => width / 2 - 
 const sideY = ({ px }: Scale, z: number) => SIDE_HIGH - FOOT - z * px;
 const topY = ({ px }: Scale, y: number) => SIDE_HIGH + TOP_HIGH / 2 - y * px;
 
-type View_ = Shown & { scale: Scale; width: number };
+type Placed = Shown & { scale: Scale; width: number };
 
 /** One axle's design where its axle stands on the truck; a wheel alone where it has none. */
-function Axle(props: View_ & { end: End; view: Extract<View, "side" | "top">; cell: Cell }) {
+function Axle(props: Placed & { end: End; view: Extract<View, "side" | "top">; cell: Cell }) {
   const { truck, pair, scale, end, view, cell } = props;
   const own = truck.axles[end];
   const design = pair[end];
@@ -127,7 +127,7 @@ function Axle(props: View_ & { end: End; view: Extract<View, "side" | "top">; ce
   return <Picture {...{ view, document: design, standing, aim, cell }} travel={0} close />;
 }
 
-function Side(props: View_) {
+function Side(props: Placed) {
   const { truck, pair, scale, width } = props;
   const cell = { width, height: SIDE_HIGH };
   const to = (x: number, z: number): Xy => [across(scale, width, x), sideY(scale, z)];
@@ -157,7 +157,7 @@ function Side(props: View_) {
   );
 }
 
-function Top(props: View_) {
+function Top(props: Placed) {
   const { truck, pair, scale, width } = props;
   const cell = { width, height: TOP_HIGH };
   const to = (x: number, y: number): Xy => [across(scale, width, x), TOP_HIGH / 2 + y * scale.px];

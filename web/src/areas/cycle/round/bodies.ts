@@ -158,7 +158,7 @@ function rails({ document, use }: Shown): three.Object3D[] {
       [web, low], [lip, low], [lip, low + WALL_MM], [inner, low + WALL_MM],
       [inner, high - WALL_MM], [lip, high - WALL_MM], [lip, high], [web, high],
     ]; // prettier-ignore
-    return ghostly(prism({ kind: "prism", along: "x", outline, from, to: until }), use.pressed, use);
+    return ghostly(prism({ kind: "prism", along: "x", outline, from, to: until }), use.through, use);
   });
 }
 
@@ -184,9 +184,9 @@ function standingIn({ document, use }: Shown, on: string): three.Object3D[] {
       if (solid.kind === "tube")
         return solid.path
           .slice(1)
-          .map((to, n) => pipe(solid.path[n]!, to, solid.diameter / 2, use.pressed, use));
+          .map((to, n) => pipe(solid.path[n]!, to, solid.diameter / 2, use.through, use));
       if (on === "axle") return [inked(shapeOf(solid), use.steel, use, false)];
-      return [ghostly(shapeOf(solid), solid.kind === "prism" ? use.pressed : use.plain, use)];
+      return [ghostly(shapeOf(solid), solid.kind === "prism" ? use.through : use.fainter, use)];
     });
 }
 

@@ -10,9 +10,9 @@ export interface Materials {
   rubber: three.Material;
   rim: three.Material;
   spring: three.Material;
-  /** What stands in the way: seen through. */
-  pressed: three.Material;
-  plain: three.Material;
+  /** What stands in the way, seen through: outlines and tubes; and boxes and hulls, of which more is seen at once. */
+  through: three.Material;
+  fainter: three.Material;
   floor: three.Material;
   ink: three.LineBasicMaterial;
   faint: three.LineBasicMaterial;
@@ -33,7 +33,7 @@ export function materials(): Materials {
     new three.MeshLambertMaterial({
       color: color(name), side: three.DoubleSide, polygonOffset: true, polygonOffsetFactor: 1, polygonOffsetUnits: 1,
     }); // prettier-ignore
-  const through = (name: string, opacity: number) =>
+  const seenThrough = (name: string, opacity: number) =>
     new three.MeshLambertMaterial({
       color: color(name), transparent: true, opacity, depthWrite: false, side: three.DoubleSide,
     }); // prettier-ignore
@@ -45,8 +45,8 @@ export function materials(): Materials {
     rubber: solid("--tire"),
     rim: solid("--steel"),
     spring: solid("--far"),
-    pressed: through("--line", 0.34),
-    plain: through("--line", 0.16),
+    through: seenThrough("--line", 0.34),
+    fainter: seenThrough("--line", 0.16),
     floor: solid("--steel"),
     ink: new three.LineBasicMaterial({ color: color("--ink") }),
     faint: new three.LineBasicMaterial({ color: color("--line") }),
