@@ -4,6 +4,7 @@ import io
 import zipfile
 from collections import Counter
 from itertools import pairwise
+from math import dist
 from typing import Any
 
 import numpy as np
@@ -27,7 +28,7 @@ def texts(page: list[Mark]) -> list[str]:
 
 
 def places(page: list[Mark]) -> list[tuple[float, float]]:
-    found = []
+    found: list[tuple[float, float]] = []
     for mark in page:
         if isinstance(mark, Stroke):
             found += mark.points
@@ -79,7 +80,7 @@ def test_the_drawn_arrows_are_the_forces() -> None:
             forces = np.array([push.force for push in one.pushes])
             most = np.linalg.norm(forces, axis=1).max()
             thin = [(mark, head) for mark, head in pairwise(page) if isinstance(mark, Stroke) and len(mark.points) == 2]
-            lengths = [float(np.hypot(*np.subtract(*mark.points))) for mark, _ in thin]
+            lengths = [dist(*mark.points) for mark, _ in thin]
             headed = [
                 long for long, (_, head) in zip(lengths, thin, strict=True)
                 if isinstance(head, Stroke) and len(head.points) == 3
