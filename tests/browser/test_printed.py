@@ -1,6 +1,7 @@
 """What comes out of a printer: the page alone, whole, light, with its caution."""
 
 import re
+from typing import Any
 
 import pytest
 from playwright.sync_api import Page, expect
@@ -29,10 +30,10 @@ def on_screen(page: Page) -> None:
     page.evaluate("dispatchEvent(new Event('afterprint'))")
 
 
-def box(page: Page, selector: str) -> dict[str, float]:
+def box(page: Page, selector: str) -> Any:
     found = page.locator(selector).first.bounding_box()
     assert found is not None
-    return dict(found)
+    return found
 
 
 def test_each_step_prints_its_page_alone_and_is_as_it_was_afterwards(printed: Page) -> None:

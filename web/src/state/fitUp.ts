@@ -64,7 +64,7 @@ export const GATES: readonly (readonly [Gate, string, string])[] = [
   ["on_its_weight", "On its weight", "Pinion, center, square and the ride heights at four corners, all weight on the tires."],
   ["clearances", "Clearances", "At bump, droop and both articulations, against what is wanted."],
   ["final_weld", "Final weld", "Away from fuel, brake lines, wiring and air bags; measured again after."],
-  ["torque", "Torqued at ride", "Every fastener, bushed ends with the truck at ride height."],
+  ["torque", "Torqued at ride", "Every fastener, bushed ends with the truck at ride height. Cut sheet, Bolts, has what each takes."],
   ["driven", "First drive, torqued again", "Driven, looked over, every fastener checked once more."],
 ]; // prettier-ignore
 
