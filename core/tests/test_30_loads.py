@@ -472,3 +472,22 @@ def test_the_command() -> None:
     refused = run("loads", "-", text=json.dumps(data))
     assert refused.returncode == 2
     assert len(refused.stderr.strip().splitlines()) == 2
+
+
+def test_an_axle_that_carries_nothing_is_reckoned_too() -> None:
+    def light(data: Any) -> None:
+        data["vehicle"]["front_share"] = 1.0
+
+    for design in (TENDER, changed(TENDER, light)):
+        weight = (1.0 - design.vehicle.front_share) * design.vehicle.mass * G
+        for one in cases_of(design):
+            if one.id.startswith("corner"):
+                total = one.left[1] + one.right[1]
+                assert total == pytest.approx((1.0 if one.id.endswith("left") else -1.0) * 0.8 * weight)
+                assert one.left[2] + one.right[2] == pytest.approx(weight)
+    found = reckoned(changed(TENDER, light))
+    corner = next(one for one in found.cases if one.case.id == "corner_left")
+    assert corner.forces is not None
+    every = [value for forces in corner.forces.values() for value in forces.values()]
+    assert np.isfinite(every).all()  # the axle itself hangs on its links and springs
+    assert part_loads(changed(TENDER, light), found)

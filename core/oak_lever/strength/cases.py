@@ -113,6 +113,5 @@ def _corner(design: Design, loads: Loads, weight: float, way: float, name: str) 
     side = loads.grip_side * weight
     moved = min(weight / 2.0, side * design.vehicle.cg_height / design.axle.track)
     left, right = weight / 2.0 - way * moved, weight / 2.0 + way * moved
-    return Case(
-        f"corner_{name}", (0.0, way * side * left / weight, left), (0.0, way * side * right / weight, right)
-    )  # fmt: skip
+    each = way * loads.grip_side
+    return Case(f"corner_{name}", (0.0, each * left, left), (0.0, each * right, right))

@@ -1,5 +1,6 @@
 /** Which keep-out or zone is chosen; and edits of the room that are checked before they are taken. */
 
+import { useState } from "react";
 import { create } from "zustand";
 
 import { reasonOf, server } from "../api/client";
@@ -49,4 +50,15 @@ export async function taken(change: (document: Document) => Document): Promise<s
   if (useDesign.getState().document !== document) return await taken(change);
   useDesign.getState().edit(next);
   return null;
+}
+
+/** Edits that are checked, for who shows why the last one was not taken: that stays said until the next. */
+export function useTaking() {
+  const [why, setWhy] = useState<string | null>(null);
+  const take = async (change: (document: Document) => Document): Promise<boolean> => {
+    const refused = await taken(change);
+    setWhy(refused);
+    return refused === null;
+  };
+  return { why, setWhy, take };
 }

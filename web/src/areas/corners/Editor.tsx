@@ -1,7 +1,5 @@
 /** The chosen shock, stop, strap or bar: its sizes typed, what carries it, what it is; its mirror image goes with it. */
 
-import { useState } from "react";
-
 import { theRegister } from "../../api/register";
 import {
   barOf,
@@ -16,7 +14,7 @@ import {
 } from "../../document/corners";
 import type { Document } from "../../document/document";
 import { moved, pairOf, spotsOf, words } from "../../document/document";
-import { taken } from "../../state/room";
+import { useTaking } from "../../state/room";
 import { Button, Choice, Trouble } from "../../ui/controls";
 import type { Units } from "../../units/tape";
 import { EditorBox } from "../../panels/EditorBox";
@@ -28,17 +26,6 @@ interface Of {
   document: Document;
   units: Units;
   part: string;
-}
-
-/** What goes wrong with an edit stays said until the next one. */
-function useTaking() {
-  const [why, setWhy] = useState<string | null>(null);
-  const take = async (change: (document: Document) => Document): Promise<boolean> => {
-    const refused = await taken(change);
-    setWhy(refused);
-    return refused === null;
-  };
-  return { why, setWhy, take };
 }
 
 export function Editor({ document, units, part }: Of) {

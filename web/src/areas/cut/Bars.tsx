@@ -7,7 +7,7 @@ import { bodiesOf, capital } from "../../document/parts";
 import { type Field, numeric } from "../../document/typed";
 import { EditorBox } from "../../panels/EditorBox";
 import { Sizes } from "../../panels/Sizes";
-import { taken } from "../../state/room";
+import { useTaking } from "../../state/room";
 import { Choice, List, Trouble } from "../../ui/controls";
 import { FigureSection } from "../../ui/tables";
 import { length, lengthFigure, plain, readLength, type Units } from "../../units/tape";
@@ -62,12 +62,7 @@ interface OfBar {
 }
 
 function Bar({ document, units, bar, found }: OfBar) {
-  const [why, setWhy] = useState<string | null>(null);
-  const take = async (change: (document: Document) => Document) => {
-    const refused = await taken(change);
-    setWhy(refused);
-    return refused === null;
-  };
+  const { why, setWhy, take } = useTaking();
   const ends = (["axle", "frame"] as const).flatMap((end) => {
     const mount = spotsOf(document).find(({ name }) => name === `${bar.id}.${end}`);
     return mount && jointOf(document, mount) !== undefined ? [{ end, mount }] : [];

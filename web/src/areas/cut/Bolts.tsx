@@ -17,7 +17,7 @@ import { Mark } from "../../figures/Severity";
 import { EditorBox } from "../../panels/EditorBox";
 import { Sizes } from "../../panels/Sizes";
 import { useAsked } from "../../solve/asking";
-import { taken } from "../../state/room";
+import { useTaking } from "../../state/room";
 import { useSelection } from "../../state/selection";
 import { Choice, List, Trouble } from "../../ui/controls";
 import { FigureSection } from "../../ui/tables";
@@ -91,16 +91,15 @@ interface OfBolt {
 }
 
 function Bolt({ units, bolt, mount, found }: OfBolt) {
-  const [why, setWhy] = useState<string | null>(null);
+  const { why, setWhy, take } = useTaking();
   // a size without a grade is no bolt yet: it waits here for what is stamped on the head
   const [size, setSize] = useState<number | null>(null);
   const { yield_stress: strength } = bolt;
   const diameter = size ?? bolt.diameter ?? null;
   const put = async (fastener: Pick<Fastener, "diameter" | "yield">) => {
-    const refused = await taken((now) => withFastener(now, mount, { ...saidAt(now, mount), ...fastener }));
-    setWhy(refused);
-    if (refused === null) setSize(null);
-    return refused === null;
+    const had = await take((now) => withFastener(now, mount, { ...saidAt(now, mount), ...fastener }));
+    if (had) setSize(null);
+    return had;
   };
   const sized = (mm: number) => {
     if (strength != null) return put({ diameter: mm, yield: strength });

@@ -6,7 +6,7 @@ import { type Document, mountLabel, spotsOf, words } from "../../document/docume
 import { type Field, numeric } from "../../document/typed";
 import { EditorBox } from "../../panels/EditorBox";
 import { Sizes } from "../../panels/Sizes";
-import { taken } from "../../state/room";
+import { useTaking } from "../../state/room";
 import { Button, Choice, List, Trouble } from "../../ui/controls";
 import { FigureSection } from "../../ui/tables";
 import { length, lengthFigure, plain, readLength, type Units } from "../../units/tape";
@@ -30,13 +30,8 @@ type Take = (change: (document: Document) => Document) => Promise<boolean>;
 
 export function Brackets({ document, units }: Shown) {
   const { key, asked } = useCut(document);
-  const [why, setWhy] = useState<string | null>(null);
+  const { why, take } = useTaking();
   const [open, setOpen] = useState<string | null>(null);
-  const take: Take = async (change) => {
-    const refused = await taken(change);
-    setWhy(refused);
-    return refused === null;
-  };
   const brackets = document.brackets ?? [];
   return (
     <section aria-label="Brackets" data-stale={asked.key !== key} aria-busy={asked.key !== key}>

@@ -9,7 +9,7 @@ import { type Field, number, numeric } from "../../document/typed";
 import { Mark } from "../../figures/Severity";
 import { EditorBox } from "../../panels/EditorBox";
 import { Sizes } from "../../panels/Sizes";
-import { edited, taken } from "../../state/room";
+import { edited, useTaking } from "../../state/room";
 import { toPose } from "../../state/scrub";
 import { useAsked } from "../../solve/asking";
 import { Button, Choice, List, Trouble } from "../../ui/controls";
@@ -199,7 +199,7 @@ const NAMES = [
 
 /** What the cases rest on: the house’s until somebody says. */
 function Rests({ document }: { document: Document }) {
-  const [why, setWhy] = useState<string | null>(null);
+  const { why, setWhy, take } = useTaking();
   const now = { ...HOUSE, ...document.loads } as Record<string, number>;
   const fields: Field<Factors>[] = NAMES.map(([key, name]) =>
     numeric(key, (document.loads as Record<string, unknown> | null)?.[key] === undefined ? `${name} (guessed)` : name,
@@ -214,11 +214,7 @@ function Rests({ document }: { document: Document }) {
         fields={fields}
         part={document.loads ?? ({} as Factors)}
         onWhy={setWhy}
-        onTake={async (loads) => {
-          const refused = await taken((one) => ({ ...one, loads }));
-          setWhy(refused);
-          return refused === null;
-        }}
+        onTake={(loads) => take((one) => ({ ...one, loads }))}
       />
       {why !== null && <Trouble role="alert">{why}</Trouble>}
       <p className="quiet">

@@ -7,7 +7,7 @@ import type { Document } from "../../document/document";
 import { capital } from "../../document/parts";
 import { type Field, number, numeric } from "../../document/typed";
 import { preview, takePreview } from "../../state/behind";
-import { edited, taken } from "../../state/room";
+import { edited, useTaking } from "../../state/room";
 import { RunFigures } from "../../panels/RunFigures";
 import { RunFindings } from "../../panels/RunFindings";
 import { Sizes } from "../../panels/Sizes";
@@ -61,12 +61,7 @@ function fieldsOf(shaft: Shaft, units: Units): Field<Shaft>[] {
 export function Driveline(shown: Shown) {
   const { document, units, solved } = shown;
   const shaft = document.driveshaft ?? null;
-  const [why, setWhy] = useState<string | null>(null);
-  const take = async (change: (now: Document) => Document) => {
-    const refused = await taken(change);
-    setWhy(refused);
-    return refused === null;
-  };
+  const { why, setWhy, take } = useTaking();
   return (
     <OnOwnFloor
       {...shown}

@@ -1,10 +1,8 @@
 /** Steering of a front axle: what the drag link does through the cycle, and how it lies beside the panhard bar. */
 
-import { useState } from "react";
-
 import type { Document, Point } from "../../document/document";
 import { type Field, number, numeric } from "../../document/typed";
-import { edited, taken } from "../../state/room";
+import { edited, useTaking } from "../../state/room";
 import { RunFigures } from "../../panels/RunFigures";
 import { RunFindings } from "../../panels/RunFindings";
 import { Sizes } from "../../panels/Sizes";
@@ -45,7 +43,7 @@ function fieldsOf(gear: Gear, units: Units): Field<Gear>[] {
 export function Steering(shown: Shown) {
   const { document, units, solved } = shown;
   const gear = document.steering ?? null;
-  const [why, setWhy] = useState<string | null>(null);
+  const { why, setWhy, take } = useTaking();
   return (
     <OnOwnFloor
       {...shown}
@@ -74,11 +72,7 @@ export function Steering(shown: Shown) {
             fields={fieldsOf(gear, units)}
             part={gear}
             onWhy={setWhy}
-            onTake={async (next) => {
-              const refused = await taken((now) => ({ ...now, steering: next }));
-              setWhy(refused);
-              return refused === null;
-            }}
+            onTake={(next) => take((now) => ({ ...now, steering: next }))}
           />
           <div className="line">
             <Button onPress={() => edited((now) => ({ ...now, steering: null }))}>Leave it out</Button>
