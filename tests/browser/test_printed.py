@@ -52,6 +52,7 @@ def test_each_step_prints_its_page_alone_and_is_as_it_was_afterwards(printed: Pa
         assert page.evaluate("getComputedStyle(document.body).backgroundColor") == "rgb(255, 255, 255)"
         assert page.evaluate("document.documentElement.scrollWidth") <= 760
         if step in ON_THE_FLOOR:
+            expect(page.get_by_text(re.compile("^Stop: ")).first).to_be_visible()  # a dimension goes nowhere without it
             drawing, below = box(page, "[data-testid=drawing]"), box(page, ".readings")
             for view in ("side", "top", "rear"):
                 seen = box(page, f"[data-view={view}]")

@@ -38,7 +38,7 @@ const Area = styled.div`
 `;
 
 /** Where the corner stands; on paper it goes on downward for as long as it has to. */
-const standing = ({ left, top }: { left: number; top: number }, size: Cell) =>
+const cornerAt = ({ left, top }: { left: number; top: number }, size: Cell) =>
   ({ left, top, ...size, "--place": `${top}px 0 0 ${left}px` }) as CSSProperties;
 
 const Zoom = styled(Button)`
@@ -102,7 +102,7 @@ export function Drawing({ designId, layers, far, fitsFar = false, lead, onLead, 
       ))}
       <div
         className="corner"
-        style={standing(places.corner, { width: cells.rear.width, height: cells.top.height })}
+        style={cornerAt(places.corner, { width: cells.rear.width, height: cells.top.height })}
       >
         {corner(
           <ZoomButtons

@@ -124,6 +124,11 @@ const Notices = styled.div`
     grid-column: 1 / -1;
     width: auto;
   }
+  @media print {
+    position: static;
+    grid-column: 1 / -1;
+    width: auto;
+  }
 `;
 
 const root = () => Number.parseFloat(getComputedStyle(window.document.documentElement).fontSize) || 16;

@@ -44,8 +44,7 @@ export const onPaper = css`
     [data-testid="next"],
     [role="tablist"],
     .tools,
-    .strip,
-    [aria-live="polite"] {
+    .strip {
       display: none !important;
     }
     header button {
