@@ -94,7 +94,9 @@ def _cases(found: Reckoned, units: Units) -> Table:
         )
         rows.append((_capital(case_words(case.id)), at, *tires, springs))
     heads = ("Case", "at", "left tire x y z", "right tire x y z", "springs l r")
-    return Table(f"Load cases, {_unit(units)}", heads, tuple(rows), (0.0, 0.38, 0.6, 0.82, 1.0))
+    pulls = any(force < 0.0 for one in found.cases for force in (one.springs or {}).values())
+    note = "Below 0 a spring would have to pull: a strap or a shock does, or nothing." if pulls else ""
+    return Table(f"Load cases, {_unit(units)}", heads, tuple(rows), (0.0, 0.38, 0.6, 0.82, 1.0), note)
 
 
 def _factors(parts: Sequence[PartLoads]) -> Table:
