@@ -36,6 +36,7 @@ from oak_lever.design.added import Addition, added, additions
 from oak_lever.design.cutting import Stock
 from oak_lever.design.faults import Fault, Refused
 from oak_lever.design.fit import FitLog, FitPose, FitRecord
+from oak_lever.design.joint_catalog import JOINTS
 from oak_lever.design.parts import Kind, Parts, parts_of, table
 from oak_lever.design.reader import design_data, design_from, read_design, write_design
 from oak_lever.design.room import Solid
@@ -73,7 +74,7 @@ from oak_lever.judge.check import Fact
 from oak_lever.judge.complaints import Explained, explained
 from oak_lever.judge.findings import Finding, findings, findings_on, gap_findings, only_read
 from oak_lever.judge.guesses import Slack, slack
-from oak_lever.judge.house import JOINTS, SCHOOLS
+from oak_lever.judge.house import SCHOOLS
 from oak_lever.judge.joint_table import JointRow, Softer, joint_rows
 from oak_lever.judge.judged import judge
 from oak_lever.judge.ladder import Rung, Rungs, ladder

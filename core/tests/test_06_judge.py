@@ -20,9 +20,9 @@ from oak_lever.api import (
     settle,
 )  # fmt: skip
 from oak_lever.design.gallery import FREE, LAYOUTS, layout
+from oak_lever.design.joint_catalog import UNSAID
 from oak_lever.figures.register import AXLE, FIGURES
 from oak_lever.figures.statics import side_load
-from oak_lever.judge.house import UNSAID
 from oak_lever.motion.freedom import held
 from oak_lever.motion.mechanism import mechanism_of
 from oak_lever.motion.trace import Plan, rotations

@@ -10,8 +10,8 @@ from random_designs import random_designs
 
 from oak_lever.api import Design, cycle, findings
 from oak_lever.batch import figures_of_many, mounts_of
+from oak_lever.design.joint_catalog import joint_kind
 from oak_lever.figures.joints import joint_names, misalignment
-from oak_lever.judge.house import joint_kind
 from oak_lever.motion.mechanism import mechanism_of
 from oak_lever.motion.trace import Plan, trace
 

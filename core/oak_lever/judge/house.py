@@ -1,39 +1,18 @@
-"""House values that are no figure's band: limits of joints and bushes, and what each school makes of the bands.
+"""House values that are no figure's band: what bushes are asked to give, and what each school makes of the bands.
 
 Defaults, never truths: a truck's own `bands` replace them one by one. Lengths mm, angles degrees.
 """
 
 from dataclasses import dataclass
 
-from oak_lever.design.loads import JointKind
-from oak_lever.design.types import Design, School, Use
+from oak_lever.design.types import School, Use
 from oak_lever.figures.register import Limits
 
 DEFAULT_USE: Use = "trail"
 DEFAULT_SCHOOL: School = "numbers_first"
 
-JOINTS: dict[str, JointKind] = {
-    "spherical_spaced": JointKind(name="Spherical rod end with misalignment spacers", limit=28.0, give=0.0),
-    "spherical": JointKind(name="Spherical rod end, plain", limit=14.0, give=0.0),
-    "rebuildable": JointKind(name="Rebuildable spherical end in plastic races", limit=18.0, give=0.3),
-    "bushed": JointKind(name="Rubber bushed end", limit=12.0, give=2.0),
-}
-"""The generic catalog: common sizes, no maker's; check your maker's figure. A design's own entries go first."""
-
-UNSAID = JointKind(name="not said", limit=28.0, give=2.0)
-"""What is taken of a joint that no one has said anything of: the most a spherical end turns and the most a bushed one
-gives. It is a guess, and is said to be one."""
-
-UNSAID_WORDS = f"it is a guess that they turn {UNSAID.limit:g} degrees and give {UNSAID.give:g} mm each"
-"""That guess, in words."""
-
 ARM_BUSH_MM = 4.0
 """What each of a radius arm's two bushes at the axle, made soft for it, may be asked to give. A house value."""
-
-
-def joint_kind(design: Design, entry: str | None) -> JointKind:
-    """What a joint of that entry can do; `UNSAID` for none, or for one that no catalog has."""
-    return (design.joints or {}).get(entry or "") or JOINTS.get(entry or "", UNSAID)
 
 
 @dataclass(frozen=True)

@@ -7,9 +7,9 @@ from math import atan2, cos, degrees, hypot, radians, sin
 import numpy as np
 
 from oak_lever.cycle import Cycle
+from oak_lever.design.joint_catalog import joint_kind
 from oak_lever.design.parts import parts_of, words_of
 from oak_lever.figures.joints import joint_names, spans
-from oak_lever.judge.house import joint_kind
 from oak_lever.judge.places import Place
 from oak_lever.motion.mechanism import Floats
 from oak_lever.motion.trace import rotations

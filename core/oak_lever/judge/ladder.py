@@ -8,11 +8,11 @@ import numpy as np
 
 from oak_lever.clearance.travel import straight
 from oak_lever.design.axle import Travel
+from oak_lever.design.joint_catalog import joint_kind
 from oak_lever.design.types import Design
 from oak_lever.figures.driveline import driveline
 from oak_lever.figures.joints import joint_names, turned_in
 from oak_lever.figures.struts import Event, Travelled
-from oak_lever.judge.house import joint_kind
 from oak_lever.motion.mechanism import Floats, Ints, mechanism_of
 from oak_lever.motion.trace import Plan, Traced, trace
 

@@ -7,12 +7,12 @@ from numpy.typing import NDArray
 
 from oak_lever.clearance.clearances import spare_along
 from oak_lever.cycle import Swept
+from oak_lever.design.joint_catalog import joint_kind
 from oak_lever.design.types import Design
 from oak_lever.figures.allowed import held
 from oak_lever.figures.joints import joint_names, misalignment
 from oak_lever.figures.rows import ROW_OF, setting_of, table
 from oak_lever.figures.running_gear import running_gear
-from oak_lever.judge.house import joint_kind
 from oak_lever.motion.mechanism import Floats, mechanism_of
 from oak_lever.motion.trace import Plan, trace
 

@@ -8,12 +8,13 @@ import numpy as np
 from numpy.typing import NDArray
 
 from oak_lever.cycle import Swept
+from oak_lever.design.joint_catalog import UNSAID, joint_kind
 from oak_lever.figures.fans import between
 from oak_lever.figures.joints import swing
 from oak_lever.figures.links import link_angles, separations
 from oak_lever.figures.register import AXLE, At, Figure, Own, Range
 from oak_lever.figures.rows import RATED
-from oak_lever.judge.house import ARM_BUSH_MM, UNSAID, joint_kind
+from oak_lever.judge.house import ARM_BUSH_MM
 from oak_lever.judge.places import Place
 from oak_lever.motion.mechanism import Floats, Ints
 

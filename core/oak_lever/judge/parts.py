@@ -7,6 +7,7 @@ from math import atan2, degrees, hypot, isfinite
 import numpy as np
 
 from oak_lever.cycle import Cycle
+from oak_lever.design.joint_catalog import joint_kind
 from oak_lever.design.parts import parts_of, words_of
 from oak_lever.design.running_gear import Shock, Stop, Strap
 from oak_lever.design.types import Design
@@ -16,7 +17,7 @@ from oak_lever.figures.running_gear import running_gear
 from oak_lever.figures.sit import Sitting
 from oak_lever.figures.struts import struts_of
 from oak_lever.judge.check import FIX, GOOD, ROUNDING, SEVERITIES, STOP, WIDER, Check, band_of
-from oak_lever.judge.house import DEFAULT_USE, joint_kind
+from oak_lever.judge.house import DEFAULT_USE
 from oak_lever.judge.ladder import HARD, Rung, Rungs, straight_ladder
 from oak_lever.judge.places import Place
 from oak_lever.motion.mechanism import Floats, Ints

@@ -9,6 +9,7 @@ from math import isfinite, isnan
 
 from oak_lever.clearance.zones import IN_MM, Left, left_zones
 from oak_lever.cycle import Cycle, cycle
+from oak_lever.design.joint_catalog import UNSAID_WORDS
 from oak_lever.design.parts import across, parts_of, words_of
 from oak_lever.design.remembered import remembered
 from oak_lever.design.types import Design
@@ -16,7 +17,6 @@ from oak_lever.figures.register import BY_ID
 from oak_lever.judge.check import FIX, GOOD, Check
 from oak_lever.judge.faults import faults
 from oak_lever.judge.gaps import Listed, gap_checks
-from oak_lever.judge.house import UNSAID_WORDS
 from oak_lever.judge.judged import Judged, judge, judgment
 from oak_lever.judge.parts import checks
 from oak_lever.judge.places import Place

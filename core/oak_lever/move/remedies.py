@@ -12,13 +12,13 @@ import numpy as np
 from oak_lever.cycle import Swept, cycle
 from oak_lever.design.axle import HOUSING_TUBES
 from oak_lever.design.faults import Refused
+from oak_lever.design.joint_catalog import joint_kind
 from oak_lever.design.links import TUBE_MM
 from oak_lever.design.parts import parts_of
 from oak_lever.design.reader import design_data, design_from
 from oak_lever.design.types import Design
 from oak_lever.figures.joints import spans
 from oak_lever.judge.check import GOOD, Check
-from oak_lever.judge.house import joint_kind
 from oak_lever.judge.joint_table import bolt_axis
 from oak_lever.judge.judged import NO_TRAVEL, SHORT, TOGETHER, judge
 from oak_lever.judge.places import Place

@@ -8,10 +8,10 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 from math import pi
 
+from oak_lever.design.joint_catalog import UNSAID, joint_kind
 from oak_lever.design.links import Mount, RadiusArm, Watts
 from oak_lever.design.loads import Fastener
 from oak_lever.design.types import Design
-from oak_lever.judge.house import UNSAID, joint_kind
 from oak_lever.strength.judged import Factored, PartLoads, part_loads
 from oak_lever.strength.loads import Reckoned
 
