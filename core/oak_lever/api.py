@@ -72,7 +72,7 @@ from oak_lever.fit_up.said import fit_said
 from oak_lever.fit_up.slips import slips
 from oak_lever.judge.check import Fact
 from oak_lever.judge.complaints import Explained, explained
-from oak_lever.judge.findings import Finding, findings, findings_on, gap_findings, only_read
+from oak_lever.judge.findings import Finding, findings, findings_apart, findings_on, only_read
 from oak_lever.judge.guesses import Slack, slack
 from oak_lever.judge.house import SCHOOLS
 from oak_lever.judge.joint_table import JointRow, Softer, joint_rows
@@ -347,6 +347,7 @@ __all__ = [
     "files_of",
     "find",
     "findings",
+    "findings_apart",
     "findings_on",
     "first_truck",
     "fit_record_from",
@@ -354,7 +355,6 @@ __all__ = [
     "fitted",
     "from_dxf",
     "from_stl",
-    "gap_findings",
     "gap_map",
     "gaps_here",
     "guessed_figures",

@@ -61,6 +61,7 @@ from oak_lever.api import (
 from oak_lever.caution import BRIEF
 from oak_lever.figures.register import BY_ID, COLUMNS, Column
 from oak_lever.judge.house import DEFAULT_SCHOOL, DEFAULT_USE
+from oak_lever.judge.judged import judgment
 from oak_lever.sheet.rows import csv_of
 from oak_lever.tolerances import LARGEST_MM
 
@@ -513,6 +514,8 @@ _MOST_REMEDIES = 2
 
 def _remedies(design: Design, finding: Finding) -> list[str]:
     """What would cure it, worked out for this design, with its price."""
+    if judgment(BY_ID[finding.figure]).to_look_up:
+        return []
     found = cures(design, finding.id, _STEP_MM, "mm", _MOST_REMEDIES)
     return [_remedy(cure, finding) for cure in found] or [
         "no move of a free mount within reach, and nothing else, helps"
@@ -555,7 +558,8 @@ def _value(finding: Finding) -> str:
 
 
 def _amount(value: float, unit: str) -> str:
-    return f"{_cell(value)}{_SIGNS[unit]}"
+    shown = f"{value:.2f}" if unit == "ratio" else _cell(value)
+    return f"{shown}{_SIGNS[unit]}"
 
 
 def _band(finding: Finding) -> str:

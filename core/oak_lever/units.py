@@ -29,6 +29,20 @@ def weight(kg: float, units: Units) -> str:
     return f"{kg:.0f} kg" if units == "mm" else f"{kg / KG_PER_LB:.0f} lb"
 
 
+def part_weight(kg: float, units: Units) -> str:
+    """A mass of a part as a shop says it: ``1.2 kg``, ``2.6 lb``."""
+    return f"{kg:.1f} kg" if units == "mm" else f"{kg / KG_PER_LB:.1f} lb"
+
+
+def size(mm: float, units: Units) -> str:
+    """A size of tube or plate as a list of stock has it: ``44.45 mm``, ``1 3/4 in``, ``0.188 in``."""
+    if units == "mm":
+        return f"{round(mm, 2):g} mm"
+    inches = mm / MM_PER_INCH
+    even = abs(inches * 16 - round(inches * 16)) < 0.02 and round(inches * 16) > 0
+    return f"{_fraction(inches, 16)} in" if even else f"{inches:.3f} in"
+
+
 STEP_MM: dict[Units, float] = {"mm": 1.0, "inch": 0.254, "in16": MM_PER_INCH / 16, "in32": MM_PER_INCH / 32}
 """What two neighboring figures of a tape are apart, mm."""
 

@@ -15,8 +15,8 @@ from oak_lever.api import (
     Use,
     cycle,
     findings,
+    findings_apart,
     first_truck,
-    gap_findings,
     guessed_figures,
     parts_of,
     resolved,
@@ -53,7 +53,7 @@ def test_starts_are_sound_buildable_and_on_increments(layout: Any) -> None:
         grave = [finding.id for finding in findings(cycle(design)) if finding.severity in ("stop", "fix")]
         assert grave == [], (school, use, known)
         assert in_the_way(design, mechanism_of(design)) == []
-        moving = [one for one in gap_findings(design) if not any("rail" in part for part in one.place.parts)]
+        moving = [one for one in findings_apart(design) if not any("rail" in part for part in one.place.parts)]
         assert [one.id for one in moving if one.severity == "stop"] == []
         for spot in parts_of(design).spots:
             for value in spot.at:

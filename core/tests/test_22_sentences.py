@@ -11,7 +11,19 @@ import pytest
 from anew import about_axle, asked, ends_at, far_along, first_at, lengths_of
 from random_designs import MANY, random_designs
 
-from oak_lever.api import Cure, Design, Finding, clearances, cures, cycle, design_from, findings, look, parts_of
+from oak_lever.api import (
+    Cure,
+    Design,
+    Finding,
+    clearances,
+    cures,
+    cycle,
+    design_from,
+    findings,
+    findings_on,
+    look,
+    parts_of,
+)
 from oak_lever.design.parts import part_said
 
 _NO_FIGURES = re.compile(
@@ -201,6 +213,38 @@ def joint_stays(told: Told) -> None:
     assert told.design.driveshaft.case.joint == told.then.driveshaft.case.joint
 
 
+def slip_cut(told: Told, by: str, longer: str, way: str) -> None:
+    """A shaft that is longer by so much stands that much farther in its slip: it can be drawn out by that much more."""
+    more = 1.0 if longer == "longer" else -1.0
+    assert (way == "be drawn out") == (more > 0)
+    out, in_ = slip_change(told)
+    near(by, more * out, 1e-6)
+    near(by, -more * in_, 1e-6)
+
+
+def slip_change(told: Told) -> tuple[float, float]:
+    """How much more the slip then has to be drawn out, and to press in."""
+    assert told.design.driveshaft
+    assert told.then.driveshaft
+    was, now = told.design.driveshaft.slip, told.then.driveshaft.slip
+    return now.out - was.out, now.in_ - was.in_
+
+
+def slip_ordered(told: Told, by: str) -> None:
+    near(by, sum(slip_change(told)), 1e-6)
+
+
+def carries_more(told: Told, words: str) -> None:
+    """A part that then carries more than is wanted of it, and did not, or was not as near its end."""
+    was, now = ({one.id: one for one in findings_on(design)} for design in (told.design, told.then))
+    mine = next(one for one in now.values() if f"{one.title[:1].lower()}{one.title[1:]}" == words)
+    assert mine.value is not None
+    assert mine.low is not None
+    assert mine.value < mine.low
+    before = was.get(mine.id)
+    assert before is None or before.severity != mine.severity
+
+
 def caster_goes(told: Told, was: str, now: str) -> None:
     assert told.design.axle.caster is not None
     assert told.then.axle.caster is not None
@@ -298,6 +342,11 @@ RULES: list[tuple[str, Callable[..., None]]] = [
     (rf"Turn the spring seats {NUMBER} mm (tighter|looser), {NUMBER} turns of {NUMBER} mm", seats_turned),
     (rf"Ask for less (bump|droop|articulation)(?: travel)?: {NUMBER} (?:mm|degrees) instead of {NUMBER} (?:mm|degrees)", travel_asked),
     (rf"Then too near: (.+?) are {NUMBER} mm apart, where {NUMBER} mm is wanted", too_near),
+    (r"Then: (.+)", carries_more),
+    (rf"Build the shaft {NUMBER} mm (longer|shorter), so that its slip has that much more to (be drawn out|press in)",
+     slip_cut),
+    (r"It takes that from the other way", lambda told: near("0", sum(slip_change(told)), 1e-6)),
+    (rf"Order a slip with {NUMBER} mm more travel", slip_ordered),
 ]  # fmt: skip
 
 

@@ -14,8 +14,8 @@ from oak_lever.api import (
     cycle,
     design_from,
     findings,
+    findings_apart,
     findings_on,
-    gap_findings,
     pull,
     read_design,
     settle,
@@ -79,7 +79,7 @@ def over_the_tube(y: float, above: float) -> dict[str, Any]:
 def test_a_slab_over_the_tube_costs_the_travel_above_its_underside(above: float) -> None:
     design = with_keep_outs(over_the_tube(480.0, above))
     assert design.travel.bump > above
-    (found,) = [one for one in gap_findings(design) if one.parts == ("axle-tube thing-0",)]
+    (found,) = [one for one in findings_apart(design) if one.parts == ("axle-tube thing-0",)]
     assert (found.severity, found.title) == ("stop", "Axle tube and Thing 0: they meet")
     facts = {fact.words: fact.value for fact in found.facts}
     assert facts["Straight into bump they meet from"] == pytest.approx(above, abs=1.5)
@@ -92,19 +92,19 @@ def test_a_slab_over_the_tube_costs_the_travel_above_its_underside(above: float)
 
 def test_a_part_and_its_mirror_image_are_said_once() -> None:
     both = with_keep_outs(over_the_tube(480.0, 45.0), over_the_tube(-480.0, 45.0))
-    tubes = [one for one in gap_findings(both) if "axle-tube thing-0" in one.parts]
+    tubes = [one for one in findings_apart(both) if "axle-tube thing-0" in one.parts]
     assert [one.title for one in tubes] == ["Axle tube and Thing 0, and their mirror images: they meet"]
     assert tubes[0].parts == ("axle-tube thing-0", "axle-tube thing-1")
     lopsided = with_keep_outs(over_the_tube(480.0, 45.0), over_the_tube(-480.0, 52.0))
-    apart = [one.parts for one in gap_findings(lopsided) if one.place.parts[0] == "axle-tube"]
+    apart = [one.parts for one in findings_apart(lopsided) if one.place.parts[:1] == ("axle-tube",)]
     assert sorted(apart) == [("axle-tube thing-0",), ("axle-tube thing-1",)]
 
 
 def test_a_gap_that_is_there_but_too_small_is_to_be_fixed_and_tells_its_size() -> None:
     design = with_keep_outs(over_the_tube(480.0, 1000.0))
-    far = {one.id for one in gap_findings(design)}
+    far = {one.id for one in findings_apart(design)}
     near = with_keep_outs({"kind": "box", "center": [0.0, 480.0, 40.0], "size": [300.0, 60.0, 20.0]})
-    found = [one for one in gap_findings(near) if one.id not in far]
+    found = [one for one in findings_apart(near) if one.id not in far]
     for one in found:
         assert one.severity == ("stop" if one.value is not None and one.value <= 0.0 else "fix")
         assert one.low == 10.0
@@ -112,7 +112,7 @@ def test_a_gap_that_is_there_but_too_small_is_to_be_fixed_and_tells_its_size() -
 
 def test_gaps_stand_among_all_other_findings_by_gravity() -> None:
     every, without = findings_on(TENDER), findings(cycle(TENDER))
-    assert {one.id for one in every} == {one.id for one in without} | {one.id for one in gap_findings(TENDER)}
+    assert {one.id for one in every} == {one.id for one in without} | {one.id for one in findings_apart(TENDER)}
     order = ["stop", "fix", "consider", "good"]
     assert [one.severity for one in every] == sorted((one.severity for one in every), key=order.index)
 
@@ -122,7 +122,7 @@ DEMOS = sorted(path for path in DEMO.glob("*.json") if "truck" not in path.name)
 
 def meeting(design: Design) -> set[str]:
     """Every two parts that meet, and their mirror images."""
-    return {part for one in gap_findings(design) if one.severity == "stop" for part in one.parts}
+    return {part for one in findings_apart(design) if one.severity == "stop" for part in one.parts}
 
 
 @pytest.mark.parametrize("file", DEMOS, ids=lambda file: file.stem)
@@ -155,8 +155,8 @@ def test_a_pull_that_lands_says_what_is_then_graver(by: float) -> None:
 
 
 def test_what_cures_a_meeting_leaves_no_such_finding() -> None:
-    meet = next(one for one in gap_findings(TENDER) if one.severity == "stop")
+    meet = next(one for one in findings_apart(TENDER) if one.severity == "stop")
     offered = cures(TENDER, meet.id, 3.175, "in16")
     assert offered
     for cure in offered:
-        assert meet.id not in {one.id for one in gap_findings(design_from(cure.document))}
+        assert meet.id not in {one.id for one in findings_apart(design_from(cure.document))}

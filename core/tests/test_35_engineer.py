@@ -102,6 +102,7 @@ def test_the_drawn_arrows_are_the_forces() -> None:
 def test_what_fails_what_is_guessed_and_what_was_not_looked_at_is_said() -> None:
     def thin(data: Any) -> None:
         data["links"][0]["tube"] = {"diameter": 20.0, "wall": 1.5}
+        del data["links"][1]["tube"]
         data["loads"] = {"grip": 0.7}
 
     weak = changed(TENDER, thin)

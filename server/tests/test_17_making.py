@@ -43,7 +43,10 @@ def test_loads_say_every_case_and_part(call: Caller) -> None:
 
 
 def test_what_can_be_cut_is_cut_and_what_cannot_is_told(call: Caller) -> None:
-    stock = {"tubes": [{"diameter": 50.8, "wall": 6.35, "length": 6000.0, "count": 2}], "plates": []}
+    stock = {
+        "tubes": [{"diameter": 50.8, "wall": wall, "length": 6000.0, "count": 2} for wall in (3.05, 6.35)],
+        "plates": [],
+    }
     status, said = call("POST", "/api/cut", {"document": made(), "stock": stock})
     assert status == 200
     assert [one["id"] for one in said["brackets"]] == ["b1"]

@@ -48,25 +48,27 @@ class Finding:
 
 
 def findings(cycled: Cycle, judged: Judged | None = None) -> list[Finding]:
-    """Every finding but those on gaps, the gravest first. The design's own bands replace the house's, one by one.
-    `judged`: the cycle as `judge` has it, if it is at hand."""
+    """Every finding but those on gaps and loads, the gravest first. The design's own bands replace the house's, one by
+    one. `judged`: the cycle as `judge` has it, if it is at hand."""
     return found_by(Verdicts(cycled, judged))
 
 
 def findings_on(design: Design) -> list[Finding]:
-    """Every finding on a design, and with them what comes too near to what, the gravest first."""
+    """Every finding on a design, and with them what comes too near to what and what carries too much, the gravest
+    first."""
     verdicts = verdicts_on(design)
-    return _sorted([*found_by(verdicts), *gap_findings(design)])
+    return _sorted([*found_by(verdicts), *findings_apart(design)])
 
 
-def gap_findings(design: Design) -> list[Finding]:
-    """What comes nearer to each other than is wanted, or meets, the gravest first."""
-    return _sorted([_finding(design, *one) for one in verdicts_on(design).gaps])
+def findings_apart(design: Design) -> list[Finding]:
+    """What comes nearer to each other than is wanted, or meets, and what carries more than is wanted of it, the gravest
+    first: it takes longer than all other findings."""
+    return _sorted([_finding(design, *one) for one in verdicts_on(design).apart])
 
 
 def found_by(verdicts: Verdicts) -> list[Finding]:
-    """Every finding of a judged design but those on gaps, the gravest first: of one that nothing holds, or that has no
-    travel, that alone."""
+    """Every finding of a judged design but those on gaps and loads, the gravest first: of one that nothing holds, or
+    that has no travel, that alone."""
     alone = [one for one in verdicts.listed if one[0].figure.id in (LOOSE, NO_TRAVEL)]
     return _sorted([_finding(verdicts.design, *one) for one in alone or verdicts.listed])
 

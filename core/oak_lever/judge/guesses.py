@@ -73,7 +73,7 @@ def slack(design: Design, finding: str, inputs: Sequence[str] | None = None) -> 
     """
     before = verdicts_on(design)
     check = before.by_id.get(finding)
-    if check is None and not any(one.id == finding for one, _ in before.gaps):
+    if check is None and not any(one.id == finding for one, _ in before.apart):
         raise ValueError(f"{finding} is not judged here")
     if check is None or check.figure.of == "mount":  # a gap, or a place that is there or not, hangs on none of them
         return []

@@ -14,6 +14,7 @@ from oak_lever.design.parts import across, parts_of, words_of
 from oak_lever.design.remembered import remembered
 from oak_lever.design.types import Design
 from oak_lever.figures.register import BY_ID
+from oak_lever.judge.carried import load_checks
 from oak_lever.judge.check import FIX, GOOD, Check
 from oak_lever.judge.faults import faults
 from oak_lever.judge.gaps import Listed, gap_checks
@@ -59,6 +60,16 @@ class Verdicts:
     def gaps(self) -> Listed:
         """What comes nearer to each other than is wanted, or meets: it takes longer, and is asked for by itself."""
         return gap_checks(self.design) if self.cycled.located else ()
+
+    @cached_property
+    def loads(self) -> Listed:
+        """What carries more than is wanted of it in a load case, and what is not known of that: asked for by itself."""
+        return load_checks(self.design) if self.cycled.located else ()
+
+    @property
+    def apart(self) -> Listed:
+        """All that is asked for by itself."""
+        return (*self.gaps, *self.loads)
 
     @cached_property
     def grave(self) -> dict[str, int]:

@@ -9,7 +9,7 @@ import numpy as np
 from oak_lever.design.remembered import remembered
 from oak_lever.design.types import Design
 from oak_lever.judge.check import STOP, Check
-from oak_lever.judge.judged import Judged, judge
+from oak_lever.judge.judged import Judged, judge, judgment
 from oak_lever.judge.verdicts import Verdicts, verdicts_on
 from oak_lever.motion.mechanism import Floats
 from oak_lever.move.clearing import clearing
@@ -21,6 +21,7 @@ from oak_lever.move.offers import Cure
 from oak_lever.move.price import SEEN, move_priced, priced
 from oak_lever.move.remedies import remedies
 from oak_lever.move.search import Seen, Toward
+from oak_lever.move.stronger import stronger
 from oak_lever.move.zones import hops, into_zone
 from oak_lever.units import Units
 
@@ -36,11 +37,10 @@ def cures(design: Design, finding: str, increment_mm: float, units: Units = "mm"
     """
     before = verdicts_on(design)
     if finding not in before.grave:
-        near = next((check for check, _ in before.gaps if check.id == finding), None)
-        if near is None:
+        found_apart = next((one for one in before.apart if one[0].id == finding), None)
+        if found_apart is None:
             return []
-        a, b = near.place.parts
-        return clearing(design, a, b, increment_mm, units, most)
+        return _apart(before, *found_apart, increment_mm, units, most)
     check = before.by_id[finding]
     if check.figure.of == "mount":
         places = into_zone(design, check.part, increment_mm, units)
@@ -59,6 +59,18 @@ def cures(design: Design, finding: str, increment_mm: float, units: Units = "mm"
         found += spared(design, rest, units, most)
     found.sort(key=lambda cure: not cure.meets)
     return found[:most]
+
+
+def _apart(
+    before: Verdicts, check: Check, twin: Check | None, increment_mm: float, units: Units, most: int
+) -> list[Cure]:  # fmt: skip
+    """Of what is judged apart from all else: parts too near, parts that carry too much."""
+    if check.figure.of == "pair":
+        a, b = check.place.parts
+        return clearing(before.design, a, b, increment_mm, units, most)
+    if judgment(check.figure).to_look_up:
+        return []
+    return spared(before.design, stronger(before, check, twin, increment_mm, units), units, most)
 
 
 @remembered(4)

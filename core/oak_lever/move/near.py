@@ -8,10 +8,10 @@ from oak_lever.cycle import cycle
 from oak_lever.design.parts import part_said
 from oak_lever.design.reader import design_from
 from oak_lever.design.types import Design
-from oak_lever.judge.check import GOOD, SEVERITIES
+from oak_lever.judge.check import CONSIDER, GOOD, SEVERITIES, STOP, Check
 from oak_lever.judge.findings import findings_on
 from oak_lever.judge.gaps import too_near
-from oak_lever.judge.verdicts import other_shocks
+from oak_lever.judge.verdicts import other_shocks, verdicts_on
 from oak_lever.move.offers import Cure
 from oak_lever.units import Units, length
 
@@ -27,7 +27,8 @@ def brought_nearer(before: Design, design: Design) -> list[Gap]:
 
 
 def spared(design: Design, found: Iterable[Cure], units: Units, most: int) -> list[Cure]:
-    """The first of those that make nothing meet that did not; what else comes too near is in their price."""
+    """The first of those that make nothing meet that did not, and nothing break that held; what else comes too near, or
+    carries more than is wanted of it, is in their price."""
     kept: list[Cure] = []
     held = bool(cycle(design).swept.traced.reached[0, 0])
     for cure in found:
@@ -35,10 +36,18 @@ def spared(design: Design, found: Iterable[Cure], units: Units, most: int) -> li
             break
         nearer = brought_nearer(design, design_from(cure.document))
         meet = held and any(gap.gap <= 0.0 for gap in nearer)  # of an axle that nothing held, nothing was near
-        if not meet:
+        heavier = loaded_more(design, design_from(cure.document))
+        if not meet and not any(one.grave == STOP for one in heavier):
             said = [f"Then too near: {pair_said(design, gap, units)}." for gap in nearer[:2]]
+            said += [f"Then: {one.title[:1].lower()}{one.title[1:]}." for one in heavier[:2]]
             kept.append(replace(cure, price=" ".join([cure.price, *said]).strip()))
     return kept
+
+
+def loaded_more(before: Design, design: Design) -> list[Check]:
+    """What carries more than is wanted of it in a changed design, graver than it was."""
+    was = {one.id: one.grave for pair in verdicts_on(before).loads for one in pair if one}
+    return [one for one, _ in verdicts_on(design).loads if one.grave > max(was.get(one.id, GOOD), CONSIDER)]
 
 
 def graver(before: Design, after: Design) -> tuple[str, ...]:

@@ -39,11 +39,13 @@ def priced(before: Verdicts, other: Remedy, finding: str | None = None, nearer: 
     )  # fmt: skip
 
 
-def move_priced(before: Verdicts, space: Movable, move: Floats, check: Check, units: Units) -> Iterator[Cure]:
-    """One move (F,) as a cure of a finding; none where it makes a new stop, or no design."""
+def move_priced(before: Verdicts, space: Movable, move: Floats, check: Check | None, units: Units) -> Iterator[Cure]:
+    """One move (F,) as a cure of a finding, or (None) with its price alone; none where it makes a new stop, or no
+    design."""
     then, shifts = space.moved(move), space.shifts(move)
     if then is not None and shifts:
-        yield from priced(before, Remedy(shifts_said(space.design, shifts, units), "", then, shifts), check.id)
+        move_of = Remedy(shifts_said(space.design, shifts, units), "", then, shifts)
+        yield from priced(before, move_of, check.id if check else None)
 
 
 def new_stops(was: Mapping[str, int], now: Mapping[str, int]) -> list[str]:

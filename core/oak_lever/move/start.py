@@ -9,14 +9,15 @@ import numpy as np
 from oak_lever.clearance.clearances import gaps_of
 from oak_lever.clearance.within import outside
 from oak_lever.cycle import cycle
-from oak_lever.design.parts import parts_of
+from oak_lever.design.parts import part_said, parts_of
 from oak_lever.design.reader import design_data, design_from
 from oak_lever.design.room import MOVING_GAP_MM, Box
 from oak_lever.design.start import Known, LayoutName, drawn_start
 from oak_lever.design.types import Design, School, Use
-from oak_lever.judge.check import FIX, STOP
+from oak_lever.judge.check import CONSIDER, FIX, STOP
 from oak_lever.judge.gaps import MET_MM
 from oak_lever.judge.judged import NO_TRAVEL, SHORT, TOGETHER, Judged, judge
+from oak_lever.judge.verdicts import verdicts_on
 from oak_lever.move.clearing import clearing
 from oak_lever.move.coordinates import placed
 from oak_lever.move.cures import cures
@@ -55,7 +56,8 @@ def starting_design(
         design = _settled(less, increment_mm)
     design = _through(_cured(design, increment_mm), increment_mm)
     design = _apart(_with_rails(design), increment_mm)
-    return design.rewritten(notes=_notes(design, wanted))
+    strong, chosen = _strong(design, increment_mm)
+    return strong.rewritten(notes=" ".join(filter(None, (_notes(strong, wanted), chosen))))
 
 
 def _settled(design: Design, increment_mm: float) -> Design:
@@ -118,6 +120,19 @@ def _apart(design: Design, increment_mm: float) -> Design:
             break
         design = found
     return design
+
+
+def _strong(design: Design, increment_mm: float) -> tuple[Design, str]:
+    """With other tubes where one would not carry every load case, and what was chosen, in words."""
+    chosen = list[str]()
+    for check, twin in verdicts_on(design).loads:
+        cure = next((one for one in cures(design, check.id, increment_mm) if not one.shifts), None)
+        if check.grave > CONSIDER and cure is not None:
+            design = design_from(cure.document)
+            chosen += [part_said(design, one.part) for one in (check, twin) if one]
+    if not chosen:
+        return design, ""
+    return design, f"Tubes chosen as the lightest common ones that carry every load case: {', '.join(chosen)}."
 
 
 def _grave(judged: Judged) -> list[str]:

@@ -16,9 +16,9 @@ from oak_lever.design.types import Design
 from oak_lever.design.values import Point
 from oak_lever.figures.register import BY_ID
 from oak_lever.judge.check import CONSIDER, FIX, STOP
-from oak_lever.judge.gaps import near_pairs, too_near
+from oak_lever.judge.gaps import too_near
 from oak_lever.judge.judged import judge
-from oak_lever.judge.verdicts import on_parts
+from oak_lever.judge.verdicts import on_parts, verdicts_on
 from oak_lever.motion.mechanism import Floats, mechanism_of
 from oak_lever.move.buildable import builds
 from oak_lever.move.coordinates import AXES, Shift, joints_of, placed, spots, twin_of
@@ -171,8 +171,8 @@ def _whole(design: Design, one: Ranked, grave: dict[str, int]) -> Ranked | None:
     meet, met = ({pair for pair, gap in too_near(each).items() if gap.gap <= 0.0} for each in (then, design))
     if meet - met:
         return None
-    gaps = [(BY_ID["gap"].name, STOP if gap.gap <= 0.0 else FIX) for gap, _ in near_pairs(then)]
-    return _ranked(one.at, grave, one.far, [*((c.figure.name, c.grave) for c in on_parts(then)), *gaps])
+    more = [*on_parts(then), *(check for check, _ in verdicts_on(then).apart)]
+    return _ranked(one.at, grave, one.far, [(check.figure.name, check.grave) for check in more])
 
 
 def _ranked(at: dict[str, Point], grave: dict[str, int], far: float, more: Sequence[tuple[str, int]] = ()) -> Ranked:

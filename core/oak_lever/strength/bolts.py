@@ -4,16 +4,16 @@ Torque T = K F d (Shigley, Mechanical Engineering Design, section 8-8), preload 
 tensile area (ISO 898-1; ASME B1.1), friction K = 0.2 for a plain dry bolt: house values, generic ones.
 """
 
-from collections.abc import Iterator
 from dataclasses import dataclass
 from math import pi
 
 from oak_lever.design.joint_catalog import UNSAID, joint_kind
-from oak_lever.design.links import Mount, RadiusArm, Watts
+from oak_lever.design.links import Mount
 from oak_lever.design.loads import Fastener
 from oak_lever.design.types import Design
-from oak_lever.strength.judged import Factored, PartLoads, part_loads
+from oak_lever.strength.judged import Factored, PartLoads, joint_mounts, part_loads
 from oak_lever.strength.loads import Reckoned
+from oak_lever.units import length
 
 FRICTION, PRELOAD = 0.2, 0.75
 """K, and the part of its proof that a bolt is drawn to."""
@@ -31,21 +31,22 @@ _BY_INCH, _BY_METRIC = 0.9743, 0.9382
 
 @dataclass(frozen=True)
 class Grade:
-    """A common grade: least proof and yield, MPa, of bolts up to a diameter, mm."""
+    """A common grade: least proof and yield, MPa, of bolts up to a diameter, mm; `inch`: of threads by the inch."""
 
     id: str
     words: str
     proof: float
     yield_stress: float
     up_to: float
+    inch: bool
 
 
 GRADES = (
-    Grade("grade-5", "Grade 5 (inch), up to 1 in", 586.0, 634.0, 25.4),
-    Grade("grade-8", "Grade 8 (inch), up to 1-1/2 in", 827.0, 896.0, 38.1),
-    Grade("8.8", "8.8 (metric), up to M16", 580.0, 640.0, 16.0),
-    Grade("8.8-large", "8.8 (metric), over M16", 600.0, 660.0, 39.0),
-    Grade("10.9", "10.9 (metric)", 830.0, 940.0, 39.0),
+    Grade("grade-5", "Grade 5 (inch), up to 1 in", 586.0, 634.0, 25.4, True),
+    Grade("grade-8", "Grade 8 (inch), up to 1-1/2 in", 827.0, 896.0, 38.1, True),
+    Grade("8.8", "8.8 (metric), up to M16", 580.0, 640.0, 16.0, False),
+    Grade("8.8-large", "8.8 (metric), over M16", 600.0, 660.0, 39.0, False),
+    Grade("10.9", "10.9 (metric)", 830.0, 940.0, 39.0, False),
 )
 """Textbook minima (SAE J429, ISO 898-1): check what is stamped on the head."""
 
@@ -70,6 +71,22 @@ def tensile_area(diameter: float) -> float | None:
         if abs(diameter - size) <= _SIZE_MM:
             return pi / 4.0 * (size - _BY_METRIC * pitch) ** 2
     return None
+
+
+def sizes_over(fastener: Fastener) -> list[float]:
+    """Common diameters of its kind of thread that are larger, mm, the nearest first."""
+    every = [one * _INCH for one in _COARSE_INCH] if is_inch(fastener.diameter) else list(_COARSE_METRIC)
+    return sorted(one for one in every if one > fastener.diameter + _SIZE_MM)
+
+
+def thread_said(diameter: float) -> str:
+    """A bolt's size as it is bought, whatever else is measured in: ``5/8 in``, ``M16``."""
+    return length(diameter, "in16") if is_inch(diameter) else f"M{diameter:g}"
+
+
+def is_inch(diameter: float) -> bool:
+    """Whether a bolt of that diameter, mm, has an inch thread; one of no common size is taken as metric."""
+    return any(abs(diameter - inches * _INCH) <= _SIZE_MM for inches in _COARSE_INCH)
 
 
 def grade_of(fastener: Fastener) -> Grade | None:
@@ -107,22 +124,7 @@ class JointBolt:
 def joint_bolts(design: Design, found: Reckoned) -> list[JointBolt]:
     """Every mount that one bolt holds, links first."""
     rated = {one.part: one for one in part_loads(design, found)}
-    return [_bolt(design, rated.get(part), part, end, mount) for part, end, mount in _mounts(design)]
-
-
-def _mounts(design: Design) -> Iterator[tuple[str, str, Mount]]:
-    for link in design.links:
-        if not isinstance(link, RadiusArm):
-            yield link.id, "axle", link.axle
-        yield link.id, "frame", link.frame
-    lateral = design.lateral
-    if isinstance(lateral, Watts):
-        end = "frame" if lateral.pivot.on == "axle" else "axle"
-        yield "watts-left", end, lateral.left
-        yield "watts-right", end, lateral.right
-    elif lateral is not None and lateral.kind == "panhard":
-        yield "panhard", "axle", lateral.axle
-        yield "panhard", "frame", lateral.frame
+    return [_bolt(design, rated.get(part), part, end, mount) for part, end, mount in joint_mounts(design)]
 
 
 def _bolt(design: Design, rated: PartLoads | None, part: str, end: str, mount: Mount) -> JointBolt:

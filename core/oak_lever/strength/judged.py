@@ -1,17 +1,19 @@
 """Every part's factors held against what is wanted of them, and the tubes that would meet every case."""
 
-from collections.abc import Sequence
+from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 from math import pi
+from typing import Any
 
-from oak_lever.design.links import TUBE_MM, WALL_MM, Tube, Watts
+from oak_lever.design.links import TUBE_MM, WALL_MM, Mount, RadiusArm, Tube, Watts
 from oak_lever.design.parts import said
 from oak_lever.design.types import Design
 from oak_lever.figures.links import link_figures
 from oak_lever.figures.register import Severity
+from oak_lever.figures.register.loads import WANTED, WANTED_ABUSED
 from oak_lever.motion.mechanism import mechanism_of
-from oak_lever.strength.cases import Case, loads_of
-from oak_lever.strength.loads import WANTED, WANTED_ABUSED, Reckoned, reckoned
+from oak_lever.strength.cases import loads_of
+from oak_lever.strength.loads import Carried, Reckoned, reckoned
 from oak_lever.strength.members import HOUSE_MATERIAL, material_of
 
 FACTORS = {
@@ -53,11 +55,13 @@ class Factored:
     case_words: str
     severity: Severity
     look_up: str | None
+    force: float | None = None
+    """Of a joint or a bolt: what it carries in that case, N."""
 
 
 @dataclass(frozen=True)
 class PartLoads:
-    """A bar or an arm: its factors, the worst first, and what the reckoning guesses of it."""
+    """A bar or an arm: its factors, the worst first, and what they rest on that nobody has said."""
 
     part: str
     words: str
@@ -83,7 +87,9 @@ def _shortest(one: PartLoads) -> float:
 
 
 def _part(design: Design, found: Reckoned, name: str) -> PartLoads:
-    factors = [one for what in FACTORS if (one := _worst(found, name, what)) is not None]
+    ends = {end for part, end, _ in joint_mounts(design) if part == name}
+    every = (_worst(found, name, what, what.partition("_")[2] in ends) for what in FACTORS)
+    factors = [one for one in every if one is not None]
     rock = found.rock.get(name)
     if rock is not None:
         value = rock["yield"]
@@ -95,22 +101,43 @@ def _part(design: Design, found: Reckoned, name: str) -> PartLoads:
     factors.sort(key=lambda one: one.factor / one.wanted if one.factor is not None else float("inf"))
     severities = [one.severity for one in factors]
     gravest: Severity = next((one for one in ("stop", "fix", "consider") if one in severities), "good")
-    return PartLoads(name, said(design, name), gravest, tuple(factors), tuple(_guesses(design, name)))
+    cases = (case_guess(design, case) for case in dict.fromkeys(one.case for one in factors))
+    guessed = (*part_guesses(design, name), *dict.fromkeys(filter(None, cases)))
+    return PartLoads(name, said(design, name), gravest, tuple(factors), guessed)
 
 
-def _worst(found: Reckoned, name: str, what: str) -> Factored | None:
-    rated: list[tuple[float, float, float, Case]] = []
+def joint_mounts(design: Design) -> Iterator[tuple[str, str, Mount]]:
+    """Every mount that one bolt holds: its part, its end, and itself; links first."""
+    for link in design.links:
+        if not isinstance(link, RadiusArm):
+            yield link.id, "axle", link.axle
+        yield link.id, "frame", link.frame
+    lateral = design.lateral
+    if isinstance(lateral, Watts):
+        end = "frame" if lateral.pivot.on == "axle" else "axle"
+        yield "watts-left", end, lateral.left
+        yield "watts-right", end, lateral.right
+    elif lateral is not None and lateral.kind == "panhard":
+        yield "panhard", "axle", lateral.axle
+        yield "panhard", "frame", lateral.frame
+
+
+def _worst(found: Reckoned, name: str, what: str, bolted: bool) -> Factored | None:
+    """`bolted`: whether the part has a bolt of its own there."""
+    rated: list[tuple[float, float, float, Carried]] = []
     for one in found.cases:
         factor = one.strength[name][what] if one.strength and name in one.strength else None
         if factor is not None:
             wanted = WANTED_ABUSED if one.case.abuse else WANTED
-            rated.append((factor / wanted, factor, wanted, one.case))
+            rated.append((factor / wanted, factor, wanted, one))
     if rated:
-        _, factor, wanted, case = min(rated, key=lambda one: one[0])
+        _, factor, wanted, one = min(rated, key=lambda one: one[0])
+        force = one.forces[name].get(f"at_{what.partition('_')[2]}") if one.forces else None
+        case = one.case.id
         return Factored(
-            what, FACTORS[what], factor, wanted, case.id, case_words(case.id), _grade(factor, wanted), None
-        )  # fmt: skip
-    if what not in _LOOK_UP:
+            what, FACTORS[what], factor, wanted, case, case_words(case), _grade(factor, wanted), None, force
+        )
+    if what not in _LOOK_UP or not bolted:
         return None
     return Factored(what, FACTORS[what], None, WANTED, "", "", "consider", _LOOK_UP[what])
 
@@ -119,7 +146,8 @@ def _grade(factor: float, wanted: float) -> Severity:
     return "stop" if factor < 1.0 else "fix" if factor < wanted else "good"
 
 
-def _tube(design: Design, name: str) -> Tube | None:
+def tube_of(design: Design, name: str) -> Tube | None:
+    """A part's tube, where one is said."""
     lateral = design.lateral
     if name in ("watts-left", "watts-right") and isinstance(lateral, Watts):
         return lateral.tube
@@ -128,17 +156,36 @@ def _tube(design: Design, name: str) -> Tube | None:
     return next((link.tube for link in design.links if link.id == name), None)
 
 
-def _guesses(design: Design, name: str) -> list[str]:
-    """What of this part's figures nobody has said."""
-    found, tube, loads = [], _tube(design, name), loads_of(design)
+def part_guesses(design: Design, name: str) -> list[str]:
+    """What of the part itself nobody has said."""
+    found, tube = list[str](), tube_of(design, name)
     if tube is None:
         found.append(f"its tube is guessed: {TUBE_MM:g} mm by {WALL_MM:g} mm")
     if tube is None or tube.material is None:
         found.append(f"its steel is guessed: {HOUSE_MATERIAL.name.lower()}, {HOUSE_MATERIAL.yield_:g} MPa")
-    said_of = design.loads.model_fields_set if design.loads else set()
-    if "grip" not in said_of:
-        found.append(f"grip is the house's: {loads.grip:g}")
     return found
+
+
+_RESTS_ON = {
+    "launch": "grip", "reverse": "grip", "brake": "grip", "one_wheel_left": "grip", "one_wheel_right": "grip",
+    "corner_left": "grip_side", "corner_right": "grip_side", "landing": "landing", "strike_left": "strike",
+    "strike_right": "strike", ROCK: "rock",
+}  # fmt: skip
+_HOUSE_WORDS = {
+    "grip": "grip is the house's: {0:g}",
+    "grip_side": "grip sideways is the house's: {0:g}",
+    "landing": "that a landing is {0:g} times the weight is the house's; bump stops are taken to carry none of it",
+    "strike": "that a strike is {0:g} times the weight is the house's",
+    "rock": "that a rock takes {0:g} times the weight is the house's",
+}
+
+
+def case_guess(design: Design, case: str) -> str | None:
+    """What a load case rests on that nobody has said, in words; None for what was said, and for a case of one's own."""
+    key = _RESTS_ON.get(case)
+    if key is None or (design.loads is not None and key in design.loads.model_fields_set):
+        return None
+    return _HOUSE_WORDS[key].format(getattr(loads_of(design), key))
 
 
 TUBES: tuple[tuple[float, float], ...] = tuple(
@@ -164,13 +211,12 @@ class Holds:
 def tube_that_holds(design: Design, part: str, tubes: Sequence[tuple[float, float]] = TUBES) -> Holds | None:
     """The lightest of the tubes, of the same steel, that meets what is wanted in every case; None where none does, or
     where the part has no tube of its own to change."""
-    link = next((n for n, one in enumerate(design.links) if one.id == part), None)
-    if link is None and part != "panhard":
+    if part != "panhard" and part not in {one.id for one in design.links}:
         return None
-    own = _tube(design, part) or Tube()
+    own = tube_of(design, part) or Tube()
     density = material_of(design, own, part).density
     for across, wall in sorted(tubes, key=lambda one: one[1] * (one[0] - one[1])):
-        changed = _with_tube(design, link, across, wall)
+        changed = with_tube(design, part, diameter=across, wall=wall)
         now = next(one for one in part_loads(changed, reckoned(changed)) if one.part == part)
         tube = [one for one in now.factors if one.what in ("yield", "buckling", ROCK) and one.factor is not None]
         if tube and all(one.factor is not None and one.factor >= one.wanted for one in tube):
@@ -183,17 +229,21 @@ def tube_that_holds(design: Design, part: str, tubes: Sequence[tuple[float, floa
     return None
 
 
-def _with_tube(design: Design, link: int | None, across: float, wall: float) -> Design:
-    size = {"diameter": across, "wall": wall}
+def with_tube(design: Design, part: str, **changes: Any) -> Design:
+    """The design with some fields of a link's or the panhard bar's tube changed.
+
+    Raises:
+        ValueError: for a part that has no tube of its own.
+    """
+    link = next((n for n, one in enumerate(design.links) if one.id == part), None)
     if link is not None:
         one = design.links[link]
-        tube = {**(one.tube.model_dump(exclude_unset=True) if one.tube else {}), **size}
-        changed = one.rewritten(tube=tube)
+        changed = one.rewritten(tube={**(one.tube.model_dump(exclude_unset=True) if one.tube else {}), **changes})
         return design.model_copy(update={"links": (*design.links[:link], changed, *design.links[link + 1 :])})
     lateral = design.lateral
-    assert lateral is not None
-    assert lateral.kind == "panhard"
-    tube = {**(lateral.tube.model_dump(exclude_unset=True) if lateral.tube else {}), **size}
+    if part != "panhard" or lateral is None or lateral.kind != "panhard":
+        raise ValueError(f"{part} has no tube of its own")
+    tube = {**(lateral.tube.model_dump(exclude_unset=True) if lateral.tube else {}), **changes}
     return design.model_copy(update={"lateral": lateral.rewritten(tube=tube)})
 
 

@@ -25,8 +25,6 @@ from oak_lever.strength.members import (
 )
 from oak_lever.strength.statics import Balance, Bar, Posed, Spring, balance, posed, poses_of, spring_at_joint
 
-WANTED, WANTED_ABUSED = 2.0, 1.25
-"""Factors that are wanted in normal cases, and in abuse and on a rock: house values."""
 _ENDS = ("axle", "frame")
 _LEAST = 1e-9
 

@@ -2,7 +2,8 @@
 
 from collections.abc import Iterator
 
-from oak_lever.strength.loads import WANTED, WANTED_ABUSED, Carried, Reckoned
+from oak_lever.figures.register.loads import WANTED, WANTED_ABUSED
+from oak_lever.strength.loads import Carried, Reckoned
 
 _FACTORS = ("yield", "buckling", "joint_axle", "joint_frame", "bolt_axle", "bolt_frame", "shank_axle", "shank_frame")
 

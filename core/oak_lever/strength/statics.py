@@ -5,6 +5,7 @@ more constraints than freedoms, of all forces that balance those with the least 
 """
 
 from dataclasses import dataclass
+from functools import cached_property
 from math import isfinite
 
 import numpy as np
@@ -46,11 +47,11 @@ class Bar:
     axle: Floats
     frame: Floats
 
-    @property
+    @cached_property
     def length(self) -> float:
         return float(np.linalg.norm(self.frame - self.axle))
 
-    @property
+    @cached_property
     def way(self) -> Floats:
         out: Floats = (self.frame - self.axle) / self.length
         return out

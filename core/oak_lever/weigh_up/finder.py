@@ -33,6 +33,7 @@ from oak_lever.move.bounds import PULL_WITHIN_MM
 from oak_lever.move.buildable import excess
 from oak_lever.move.coordinates import AXES, Coordinate, Space, coordinates, placed, spots
 from oak_lever.move.effects import figure_slopes
+from oak_lever.move.near import loaded_more
 from oak_lever.move.price import SEEN
 from oak_lever.move.zones import moves_with
 from oak_lever.weigh_up.excluded import Excluded, Misses
@@ -103,7 +104,8 @@ class Found:
     """A design that stood all demands: where its moved mounts are; its judged figures; the least that is left on any
     band after the tape's error (0: at its edge, 1: in its middle, or as far in as the edge is from nothing; below 0: an
     error may bring it out), and on which; how much is `left` on each; what it gives up against the others; findings to
-    consider, in words."""
+    consider, in words; and parts that carry more there than is wanted of them, and did not, or were not as near their
+    end: other steel mends those, no place does."""
 
     at: dict[str, Point]
     figures: dict[str, float | None]
@@ -112,6 +114,7 @@ class Found:
     left: dict[str, float]
     gives_up: tuple[GivesUp, ...]
     considers: tuple[str, ...]
+    weak: tuple[str, ...]
     document: dict[str, Any]
 
 
@@ -328,7 +331,8 @@ class _Finder:
         reserve = left.get(tightest, _FULL_RESERVE)
         listed = verdicts.listed
         considers = tuple(title_of(moved, one, other is not None) for one, other in listed if one.grave == CONSIDER)
-        self.sound.append(Found(at, verdicts.values, reserve, tightest, left, (), considers, design_data(moved)))
+        weak = tuple(one.title for one in loaded_more(self.design, moved))
+        self.sound.append(Found(at, verdicts.values, reserve, tightest, left, (), considers, weak, design_data(moved)))
         if len(self.sound) > 2 * _KEPT:
             self.sound = sorted(self.sound, key=_rank)[:_KEPT]
         return -reserve
@@ -424,8 +428,8 @@ def _differing(design: Design, sound: Sequence[Found]) -> list[Found]:
     return kept
 
 
-def _rank(found: Found) -> tuple[int, float]:
-    return len(found.considers), -found.reserve
+def _rank(found: Found) -> tuple[int, int, float]:
+    return len(found.weak), len(found.considers), -found.reserve
 
 
 def _apart(here: dict[str, Point], one: Found, other: Found) -> float:

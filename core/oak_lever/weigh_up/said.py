@@ -95,6 +95,7 @@ def _found(n: int, one: Found) -> Iterator[str]:
         figure = BY_ID[up.figure]
         yield f"  gives up: {figure.name.lower()} {up.value:.1f}, where find {up.of + 1} has {up.other:.1f}"
     yield from (f"  to consider: {words}" for words in one.considers)
+    yield from (f"  then wants stronger steel: {words[:1].lower()}{words[1:]}" for words in one.weak)
 
 
 def _excluded(why: Excluded) -> Iterator[str]:

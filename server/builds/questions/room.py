@@ -25,9 +25,9 @@ from oak_lever.api import (
     clearances,
     design_from,
     envelopes,
+    findings_apart,
     from_dxf,
     from_stl,
-    gap_findings,
     gaps_here,
     onto_housing,
     ranked,
@@ -58,7 +58,7 @@ class ClearOut(Payload):
 @question("clear", ClearOut)
 def clear(asked: ClearIn) -> Any:
     design = design_from(asked.document)
-    return clearances(design, shocks=True, allowed=True).data() | {"findings": gap_findings(design)}
+    return clearances(design, shocks=True, allowed=True).data() | {"findings": findings_apart(design)}
 
 
 @question("gaps", list[Gap], "hand")

@@ -199,6 +199,14 @@ export const withJointKind = (document: Document, entry: string, kind: JointKind
   joints: { ...document.joints, [entry]: kind },
 });
 
+/** An end with what it is rated for, N; null: that is not known. */
+export function rated(kind: JointKind, newtons: number | null): JointKind {
+  const copy = { ...kind };
+  if (newtons === null) delete copy.rating;
+  else copy.rating = newtons;
+  return copy;
+}
+
 export type JointKind = NonNullable<Document["joints"]>[string];
 
 /** The document with mounts moved as one: each by the same, their partners by its mirror image; locks hold. */

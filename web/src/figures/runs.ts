@@ -17,11 +17,12 @@ export function bandOn({ how }: Figure, { low, high }: Finding): [number | null,
   return "in_band" in how && !how.in_band ? null : [low, high];
 }
 
-/** A finding's figure and the part that it is of; nothing of one on the design as a whole, or on a mount. */
+/** A finding's figure and the part that it is of; nothing of one on the design as a whole, on a mount, on two
+ * parts together, or on what a part carries. */
 export function runOf(finding: Finding): { figure: Figure; part: string } | null {
   const figure = figureOf(finding.figure);
   const [part] = finding.parts;
-  return figure && figure.of !== "mount" && figure.of !== "pair" && part !== undefined
+  return figure && !["mount", "pair", "member"].includes(figure.of) && part !== undefined
     ? { figure, part }
     : null;
 }

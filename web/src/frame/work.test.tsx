@@ -33,11 +33,11 @@ const grave = (id: string, severity: Finding["severity"], figure = id) =>
 describe("the steps of the job", () => {
   it("have each finding once, where it is dealt with", () => {
     const of = (figure: string) => stepOf(grave("one", "fix", figure));
-    expect(["anti_squat", "gap", "zone", "stroke_droop", "slip_out", "bump_steer"].map(of)).toEqual([
-      "links", "room", "room", "corners", "cycle", "cycle",
+    expect(["anti_squat", "gap", "zone", "stroke_droop", "slip_out", "bump_steer", "load_rock"].map(of)).toEqual([
+      "links", "room", "room", "corners", "cycle", "cycle", "cut",
     ]); // prettier-ignore
     for (const { id } of theRegister().figures)
-      expect(["room", "links", "cycle", "corners"]).toContain(of(id));
+      expect(["room", "links", "cycle", "corners", "cut"]).toContain(of(id));
   });
 
   it("say the gravest of what stands open there, and how many", () => {

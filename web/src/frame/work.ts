@@ -31,16 +31,17 @@ export interface Open {
 }
 
 /** Where a finding is dealt with: what runs with the axle has areas of its own, all else its cures at the links. */
-export function stepOf(finding: Finding): "room" | "links" | "cycle" | "corners" {
+export function stepOf(finding: Finding): "room" | "links" | "cycle" | "corners" | "cut" {
   const area = figureOf(finding.figure)?.area;
+  if (area === "loads") return "cut";
   if (area === "room" || area === "corners") return area;
   return area === "shaft" || area === "steering" ? "cycle" : "links";
 }
 
-/** Where the pane of a finding is: those in the room are cured by moving mounts. */
+/** Where the pane of a finding is: those in the room and those on loads are cured by moving mounts, or with them. */
 const paneOf = (finding: Finding): "links" | "cycle" | "corners" => {
   const step = stepOf(finding);
-  return step === "room" ? "links" : step;
+  return step === "room" || step === "cut" ? "links" : step;
 };
 
 /** The figures of the truck that nobody measured or took from a catalog. */
@@ -58,7 +59,7 @@ export function openAt(
   truck: TruckDocument | null,
 ): Partial<Record<Step, Open>> {
   const open: Partial<Record<Step, Open>> = {};
-  for (const step of ["room", "links", "cycle", "corners"] as const) {
+  for (const step of ["room", "links", "cycle", "corners", "cut"] as const) {
     const own = findings.filter((finding) => stepOf(finding) === step);
     const [stops, fixes] = (["stop", "fix"] as const).map((grave) => own.filter((f) => f.severity === grave).length);
     if (stops) open[step] = { severity: "stop", count: stops, words: many(stops, "stop", "stops") };

@@ -1,7 +1,7 @@
 /** One finding: why it matters, its band, who would disagree, and the moves that cure it. */
 
 import { type Finding, server } from "../api/client";
-import { theRegister } from "../api/register";
+import { figureOf, theRegister } from "../api/register";
 import type { Document } from "../document/document";
 import { increment, length, type Units } from "../units/tape";
 import { Cures } from "./Cures";
@@ -39,7 +39,15 @@ export function FindingPane({ document, solved, units, finding }: PaneProps & { 
       </p>
       <Facts facts={finding.facts} units={units} />
       {solved && runOf(finding) && <RunPane {...{ document, solved, units, finding }} />}
-      {finding.severity !== "good" && <Sought {...{ document, units, finding }} />}
+      {finding.severity !== "good" &&
+        (figureOf(finding.figure)?.verdict?.to_look_up ? (
+          <p>
+            A joint’s rating is put in with its other figures, at its mount or at Cycle, Joints; a bolt at Cut
+            sheet, Bolts.
+          </p>
+        ) : (
+          <Sought {...{ document, units, finding }} />
+        ))}
       <Rests document={document} finding={finding.id} units={units} />
       <p className="quiet">Who would disagree: {finding.disagrees}</p>
     </>

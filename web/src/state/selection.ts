@@ -3,6 +3,7 @@
 import { create } from "zustand";
 
 import type { Finding } from "../api/client";
+import { useCase } from "./case";
 import { takeTyped } from "./said";
 import { toPose } from "./scrub";
 
@@ -42,10 +43,11 @@ export const useSelection = create<Selection>()((set, get) => ({
 
 export const clearSelection = () => useSelection.setState({ chosen: [], ...NOTHING });
 
-/** Choose a finding, and go to the very pose that was judged, where it is worst. */
+/** Choose a finding, and go to the very pose that was judged, where it is worst, and its load case. */
 export function goTo(finding: Finding): void {
   useSelection.getState().find(finding.id);
-  const { travel, articulation } = finding.place;
+  const { travel, articulation, case: loaded } = finding.place;
+  if (loaded) useCase.setState({ id: loaded });
   if (typeof travel === "number" && typeof articulation === "number") toPose({ travel, articulation });
 }
 

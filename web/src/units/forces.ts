@@ -37,13 +37,18 @@ function number(text: string): number | string {
   return text.trim() === "" || !Number.isFinite(value) ? "Type a number." : value;
 }
 
+/** Reads a figure in the unit that is shown, or in one of `named` that is typed after it. */
 const read =
-  (of: (units: Units) => number) =>
+  (of: (units: Units) => number, named: Record<string, number>) =>
   (text: string, units: Units): number | string => {
-    const value = number(text.replace(/\s*(N\/mm|lb\/in|kPa|psi|lb|N)$/i, ""));
-    return typeof value === "string" ? value : value * of(units);
+    const [, figure, unit] = /^(.*?)\s*([a-z/]*)$/i.exec(text.trim())!;
+    const own = Object.keys(named).find((one) => one.toLowerCase() === unit!.toLowerCase());
+    const typed = unit === "" ? of(units) : own === undefined ? undefined : named[own];
+    if (typed === undefined) return `Type a number, or one in ${Object.keys(named).join(" or ")}.`;
+    const value = number(figure!);
+    return typeof value === "string" ? value : value * typed;
   };
 
-export const readForce = read(force);
-export const readRate = read(rate);
-export const readPressure = read(pressure);
+export const readForce = read(force, { N: 1, kN: 1000, lb: N_PER_LB, lbf: N_PER_LB });
+export const readRate = read(rate, { "N/mm": 1, "lb/in": N_PER_LB / MM_PER_INCH });
+export const readPressure = read(pressure, { kPa: 1, bar: 100, psi: KPA_PER_PSI });

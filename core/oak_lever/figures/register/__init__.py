@@ -28,9 +28,10 @@ from oak_lever.figures.register.kinds import (
     SweepName,
     Unit,
 )
+from oak_lever.figures.register.loads import LOADS
 from oak_lever.figures.register.parts import PARTS
 
-FIGURES = (*AXLE, *PARTS, *FAULTS)
+FIGURES = (*AXLE, *PARTS, *FAULTS, *LOADS)
 BY_ID = {figure.id: figure for figure in FIGURES}
 BANDED.update(figure.id for figure in (*AXLE, *PARTS) if figure.verdict is not None)
 

@@ -11,9 +11,10 @@ End = Literal["rear", "front"]
 SweepName = Literal["heave", "articulation"]
 Limits = tuple[float | None, float | None]
 Construction = Literal["center", "neutral", "axis", "plan", "arcs", "path"]
-Of = Literal["design", "shock", "stop", "strap", "bar", "axle", "shaft", "steering", "mount", "pair"]
-"""What a figure is a figure of: the design as a whole, each part of a sort, or the axle with all that runs with it."""
-Area = Literal["links", "joints", "corners", "shaft", "steering", "room"]
+Of = Literal["design", "shock", "stop", "strap", "bar", "axle", "shaft", "steering", "mount", "pair", "member"]
+"""What a figure is a figure of: the design as a whole, each part of a sort (`member`: a link, an arm, a locator, as
+it carries loads), or the axle with all that runs with it."""
+Area = Literal["links", "joints", "corners", "shaft", "steering", "room", "loads"]
 """Which part of the work a figure belongs to, and is shown with."""
 Scale = Literal["tire_radius", "tire_diameter", "separation_axle"]
 
@@ -117,6 +118,7 @@ class Judgment:
     `scale` names what a band is a multiple of: it is then held against the figure in mm. `reserve`: by how much the
     band ends before the part's own limit, where the part has one. `by_joints`: it is held against what joints can do,
     whose kind may not be said. `on_arms`: how grave it is where radius arms turn the housing, whatever is moved.
+    `to_look_up`: nothing that is moved or changed cures it, for it says what is not known.
     """
 
     severity: Severity
@@ -128,6 +130,7 @@ class Judgment:
     reserve: float | None = None
     by_joints: bool = False
     on_arms: Severity | None = None
+    to_look_up: bool = False
 
 
 @dataclass(frozen=True)

@@ -9,6 +9,7 @@ import { type Field, number, numeric } from "../../document/typed";
 import { Mark } from "../../figures/Severity";
 import { EditorBox } from "../../panels/EditorBox";
 import { Sizes } from "../../panels/Sizes";
+import { useCase } from "../../state/case";
 import { edited, useTaking } from "../../state/room";
 import { toPose } from "../../state/scrub";
 import { useAsked } from "../../solve/asking";
@@ -17,7 +18,7 @@ import { FigureSection } from "../../ui/tables";
 import { showForce } from "../../units/forces";
 import { length, plain, type Units } from "../../units/tape";
 import type { Shown } from "./CutSheet";
-import { type Case, caseOf, useCase, useLoads } from "./forces";
+import { type Case, caseOf, useLoads } from "./forces";
 import { inUnits, mass } from "./said";
 import { withTube } from "./making";
 

@@ -21,7 +21,7 @@ import { lastOf, ok, refused, serve } from "../../testing/server";
 import { Bars } from "./Bars";
 import { Bolts } from "./Bolts";
 import { Brackets } from "./Brackets";
-import { useCase } from "./forces";
+import { useCase } from "../../state/case";
 import { Loads } from "./Loads";
 import {
   awayOf,

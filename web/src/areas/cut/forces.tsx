@@ -1,22 +1,19 @@
 /** Forces of a load case: asked once for a design, listed in the pane and drawn as arrows on the floor. */
 
 import { useMemo } from "react";
-import { create } from "zustand";
 
 import { type Schemas, server } from "../../api/client";
 import type { Document, Point } from "../../document/document";
 import type { Layer } from "../../floor/Drawing";
 import { type Aim, type Cell, f, projector, type View } from "../../floor/geometry";
 import { useAsked } from "../../solve/asking";
+import { useCase } from "../../state/case";
 import { showForce } from "../../units/forces";
 import type { Units } from "../../units/tape";
 
 export type LoadsOut = Schemas["LoadsOut"];
 export type Case = LoadsOut["cases"][number];
 type Push = Case["pushes"][number];
-
-/** The case that is looked at, by its id. */
-export const useCase = create<{ id: string }>()(() => ({ id: "launch" }));
 
 export function useLoads(document: Document, wanted: boolean) {
   const key = wanted ? JSON.stringify(document) : null;

@@ -4,13 +4,14 @@ import { type SubmitEvent, useState } from "react";
 
 import { type Schemas, server } from "../../api/client";
 import { theRegister } from "../../api/register";
-import { type Document, spotsOf, withBolt, words } from "../../document/document";
+import { type Document, rated, spotsOf, withBolt, words } from "../../document/document";
 import { mirrorOf, type Spot } from "../../document/document";
 import { number } from "../../document/typed";
 import { edited, taken } from "../../state/room";
 import { toPose } from "../../state/scrub";
 import { useAsked } from "../../solve/asking";
 import { Button, Choice, Entries, List, Trouble, Typed } from "../../ui/controls";
+import { forceUnit, readForce, showForce } from "../../units/forces";
 import { length, plain, readLength, type Units } from "../../units/tape";
 import type { Shown } from "./Cycle";
 import { OnOwnFloor } from "./OnOwnFloor";
@@ -133,13 +134,19 @@ function Detail({ row, document, softer }: { row: Row; document: Document; softe
 function Catalog({ document, units }: { document: Document; units: Units }) {
   const own = Object.entries(document.joints ?? {});
   const generic = theRegister().joints.filter(({ id }) => !own.some(([mine]) => mine === id));
-  const row = (id: string, name: string, kind: { limit: number; give: number }, mine = false) => (
+  const row = (
+    id: string,
+    name: string,
+    kind: { limit: number; give: number; rating?: number | null },
+    mine = false,
+  ) => (
     <tr key={id}>
       <th scope="row">
         {name} {mine && <span className="quiet">(this design’s)</span>}
       </th>
       <td>{plain(kind.limit, 0)}°</td>
       <td>{length(kind.give, units)}</td>
+      <td>{kind.rating ? showForce(kind.rating, units) : "not known"}</td>
     </tr>
   );
   return (
@@ -151,6 +158,7 @@ function Catalog({ document, units }: { document: Document; units: Units }) {
             <th scope="col">End</th>
             <th scope="col">Turns</th>
             <th scope="col">Gives</th>
+            <th scope="col">Rated for</th>
           </tr>
         </thead>
         <tbody>
@@ -164,24 +172,42 @@ function Catalog({ document, units }: { document: Document; units: Units }) {
   );
 }
 
+const NO_END = { name: "", limit: "", give: "", rating: "" };
+
 function AddEnd({ units }: { units: Units }) {
-  const [texts, setTexts] = useState({ name: "", limit: "", give: "" });
+  const [texts, setTexts] = useState(NO_END);
   const [why, setWhy] = useState<string | null>(null);
   const submit = async (event: SubmitEvent) => {
     event.preventDefault();
     const name = texts.name.trim();
     const [limit, give] = [number(texts.limit), readLength(texts.give || "0", units)];
-    if (name === "" || typeof limit === "string" || typeof give === "string") {
-      setWhy(name === "" ? "Give it a name." : String(typeof limit === "string" ? limit : give));
+    const rating = texts.rating.trim() === "" ? null : readForce(texts.rating, units);
+    if (name === "") {
+      setWhy("Give it a name.");
+      return;
+    }
+    if (typeof limit === "string") {
+      setWhy(limit);
+      return;
+    }
+    if (typeof give === "string") {
+      setWhy(give);
+      return;
+    }
+    if (typeof rating === "string") {
+      setWhy(rating);
       return;
     }
     const id = name.toLowerCase().replaceAll(/[^a-z0-9]+/g, "_");
     const refused = await taken((now) => ({
       ...now,
-      joints: { ...now.joints, [id]: { name, limit, give } },
+      joints: {
+        ...now.joints,
+        [id]: rated({ ...now.joints?.[id], name, limit, give }, rating),
+      },
     }));
     setWhy(refused);
-    if (refused === null) setTexts({ name: "", limit: "", give: "" });
+    if (refused === null) setTexts(NO_END);
   };
   const typed = (key: keyof typeof texts, said: string) => (
     <Typed words={said} value={texts[key]} onChange={(text) => setTexts({ ...texts, [key]: text })} />
@@ -192,6 +218,7 @@ function AddEnd({ units }: { units: Units }) {
         {typed("name", "Called")}
         {typed("limit", "Turns, degrees")}
         {typed("give", "Gives")}
+        {typed("rating", `Rated for, ${forceUnit(units)}`)}
         <Button type="submit">Put it in</Button>
       </Entries>
       {why !== null && <Trouble role="alert">{why}</Trouble>}

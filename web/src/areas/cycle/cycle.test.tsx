@@ -284,10 +284,12 @@ describe("joints", () => {
     const fields = [...document.querySelectorAll<HTMLInputElement>('form[aria-label="Add an end"] input')];
     await submit(find('form[aria-label="Add an end"]'));
     expect(said()).toContain("Give it a name.");
-    for (const [n, text] of ["Long shank", "32", "1"].entries()) await type(fields[n]!, text);
+    for (const [n, text] of ["Long shank", "32", "1", "10000"].entries()) await type(fields[n]!, text);
     await submit(find('form[aria-label="Add an end"]'));
     await settle();
-    expect(now().joints).toMatchObject({ long_shank: { name: "Long shank", limit: 32, give: 1 } });
+    expect(now().joints).toMatchObject({
+      long_shank: { name: "Long shank", limit: 32, give: 1, rating: 10000 },
+    });
   });
 });
 

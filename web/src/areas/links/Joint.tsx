@@ -8,12 +8,14 @@ import {
   type Document,
   type JointKind,
   jointOf,
+  rated,
   type Spot,
   withJoint,
   withJointKind,
 } from "../../document/document";
 import { useDesign } from "../../state/design";
 import { Button, Choice, Entries, Trouble } from "../../ui/controls";
+import { forceUnit, readForce, showForce } from "../../units/forces";
 import { length, plain, readLength, type Units } from "../../units/tape";
 
 /** On a line of its own, below what stands beside the choice. */
@@ -70,6 +72,7 @@ export function Joint({ document, mount, units }: { document: Document; mount: S
       {entry !== null && kind && editing !== entry && (
         <Figures>
           turns {plain(kind.limit, 1)}°, gives {length(kind.give, units)}
+          {kind.rating ? `, carries ${showForce(kind.rating, units)}` : ""}
           <button type="button" onClick={() => setEditing(entry)}>
             Check: maker’s figures
           </button>
@@ -88,7 +91,7 @@ export function Joint({ document, mount, units }: { document: Document; mount: S
   );
 }
 
-/** How far this kind of joint turns and gives, for the whole design. */
+/** How far this kind of joint turns and gives, and what it is rated for, for the whole design. */
 function KindForm(props: {
   document: Document;
   entry: string;
@@ -99,16 +102,22 @@ function KindForm(props: {
   const { document, entry, kind, units, onSet } = props;
   const [limit, setLimit] = useState(plain(kind.limit, 1));
   const [give, setGive] = useState(length(kind.give, units));
+  const [rating, setRating] = useState(kind.rating ? showForce(kind.rating, units) : "");
   const [why, setWhy] = useState<string | null>(null);
   const submit = (event: SubmitEvent) => {
     event.preventDefault();
+    const carries = rating.trim() === "" ? null : readForce(rating, units);
     const turns = Number(limit.replace(/°$/, ""));
     const gives = readLength(give, units);
     if (limit.trim() === "" || !(turns > 0 && turns <= 90)) setWhy("It turns between 0 and 90 degrees.");
     else if (typeof gives === "string") setWhy(gives);
     else if (gives < 0 || gives > 100) setWhy("It gives between 0 and 100 mm.");
+    else if (typeof carries === "string") setWhy(carries);
+    else if (carries !== null && carries <= 0)
+      setWhy("It is rated for more than nothing; leave it empty if not known.");
     else {
-      useDesign.getState().edit(withJointKind(document, entry, { ...kind, limit: turns, give: gives }));
+      const kept = rated({ ...kind, limit: turns, give: gives }, carries);
+      useDesign.getState().edit(withJointKind(document, entry, kept));
       onSet();
     }
   };
@@ -121,6 +130,10 @@ function KindForm(props: {
       <label>
         Gives
         <input value={give} onChange={(event) => setGive(event.target.value)} />
+      </label>
+      <label>
+        Rated for, {forceUnit(units)}
+        <input value={rating} placeholder="not known" onChange={(event) => setRating(event.target.value)} />
       </label>
       <Button type="submit">Set for this design</Button>
       {why && <Trouble role="alert">{why}</Trouble>}

@@ -202,6 +202,15 @@ describe("a finding", () => {
     worsens: [{ figure: "anti_squat", before: 65, after: 61 }],
   }; // prettier-ignore
 
+  it("on what nobody has said looks for no cure, and says where it is put in", async () => {
+    const asked = serve({ "POST /api/cures": () => ok([cure]) });
+    useSelection.getState().find("load_unknown");
+    await pane([finding("load_unknown", { severity: "consider", title: "Strength that is not known" })]);
+    await calm();
+    expect(said()).toContain("a bolt at Cut sheet, Bolts");
+    expect(asked.some((one) => one.line === "POST /api/cures")).toBe(false);
+  });
+
   it("says its band, why, who would disagree, and the cures with what they cost", async () => {
     const asked = serve({ "POST /api/cures": () => ok([cure]) });
     useSelection.getState().find("roll_center");
@@ -360,6 +369,20 @@ describe("a joint", () => {
     expect(useDesign.getState().document!.joints).toEqual({
       bushed: { name: "Rubber bushed end", limit: 18, give: 3 },
     });
+    await sheet(useDesign.getState().document!);
+    await press("Check: maker’s figures");
+    await type(fields()[2]!, "strong");
+    await press("Set for this design");
+    expect(said()).toContain("Type a number");
+    await type(fields()[2]!, "4500 lb");
+    await press("Set for this design");
+    expect(useDesign.getState().document!.joints!.bushed!.rating).toBeCloseTo(20016.997, 2);
+    await sheet(useDesign.getState().document!);
+    expect(said()).toContain("carries 20017 N");
+    await press("Check: maker’s figures");
+    await type(fields()[2]!, "");
+    await press("Set for this design");
+    expect(useDesign.getState().document!.joints!.bushed).not.toHaveProperty("rating");
   });
 
   it("of no catalog is shown as that; without one nothing is claimed", async () => {

@@ -183,6 +183,7 @@ function Find(props: {
       </p>
       <GivesUp {...{ one, units }} />
       {one.considers.length > 0 && <p className="quiet">To consider: {one.considers.join("; ")}.</p>}
+      {one.weak.length > 0 && <p>Then wants stronger steel: {one.weak.join("; ")}.</p>}
       {shown && <AsAlternative {...{ id, name }} />}
     </>
   );

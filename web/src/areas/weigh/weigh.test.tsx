@@ -215,7 +215,7 @@ describe("holes", () => {
 describe("finding places", () => {
   const place = {
     at: { "upper-left.frame": [900, 400, 310] }, figures: { anti_squat: 101, ic_length: 1300 }, reserve: 0.42, tightest: "anti_squat",
-    left: { anti_squat: 0.42 }, gives_up: [{ figure: "ic_length", value: 1300, other: 1200, of: 1 }], considers: ["Roll axis"],
+    left: { anti_squat: 0.42 }, gives_up: [{ figure: "ic_length", value: 1300, other: 1200, of: 1 }], considers: ["Roll axis"], weak: ["Lower left link: its tube yields, launching"],
     document: { ...special, name: "found" },
   }; // prettier-ignore
   const search = (found: unknown[], excluded: unknown = null) =>
@@ -224,7 +224,8 @@ describe("finding places", () => {
   it("asks for what is typed, shows what each gives up, looks at one and takes it", async () => {
     const asked = open({
       "POST /api/work/find": () => ok({ number: "abc" }),
-      "GET /api/work/find/abc": () => ok(search([place, { ...place, at: {}, gives_up: [], considers: [] }])),
+      "GET /api/work/find/abc": () =>
+        ok(search([place, { ...place, at: {}, gives_up: [], considers: [], weak: [] }])),
     });
     await area((slot) => <Finder id={7} document={special} units="mm" slot={slot} />);
     const [longest] = window.document.querySelectorAll<HTMLInputElement>("form input");
