@@ -29,6 +29,7 @@ from oak_lever.cut_sheet.cut import Cut, cut
 from oak_lever.cut_sheet.engineer import engineers_sheet
 from oak_lever.cut_sheet.files import files_of
 from oak_lever.cut_sheet.lists import Item, parts_list
+from oak_lever.cut_sheet.mark_out import BracketMarks, MarkOut, mark_out
 from oak_lever.cut_sheet.nest import Nest, read_stock
 from oak_lever.cut_sheet.said import cut_said
 from oak_lever.cycle import MOST_STEPS, STEPS, Cycle, Look, Sweep, cycle, look
@@ -196,6 +197,7 @@ __all__ = [
     "BaselineFigure",
     "Bend",
     "Beside",
+    "BracketMarks",
     "Brackets",
     "Budget",
     "Carried",
@@ -254,6 +256,7 @@ __all__ = [
     "Locator",
     "Look",
     "Map",
+    "MarkOut",
     "Meant",
     "Mechanism",
     "Moved",
@@ -375,6 +378,7 @@ __all__ = [
     "loads_said",
     "log_of",
     "look",
+    "mark_out",
     "mount_names",
     "mounts_of",
     "next_reading",

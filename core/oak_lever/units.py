@@ -6,6 +6,7 @@ from typing import Literal
 Units = Literal["in16", "in32", "inch", "mm"]
 MM_PER_INCH = 25.4
 KG_PER_LB = 0.45359237
+MPA_PER_KSI = 6.894757
 GRAVITY = 9.80665
 """Standard gravity, m/s^2."""
 
@@ -41,6 +42,11 @@ def size(mm: float, units: Units) -> str:
     inches = mm / MM_PER_INCH
     even = abs(inches * 16 - round(inches * 16)) < 0.02 and round(inches * 16) > 0
     return f"{_fraction(inches, 16)} in" if even else f"{inches:.3f} in"
+
+
+def stress(mpa: float) -> str:
+    """A stress as both kinds of book have it: ``350 MPa (51 ksi)``."""
+    return f"{mpa:g} MPa ({mpa / MPA_PER_KSI:.0f} ksi)"
 
 
 STEP_MM: dict[Units, float] = {"mm": 1.0, "inch": 0.254, "in16": MM_PER_INCH / 16, "in32": MM_PER_INCH / 32}

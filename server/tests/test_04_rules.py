@@ -6,7 +6,9 @@ from pathlib import Path
 from typing import Any
 
 import pytest
+from pydantic import TypeAdapter
 
+from builds.questions import ENDPOINTS, LONG
 from oak_lever.design.schema import design_schema
 from oak_lever.figures.page import page
 from oak_lever.figures.register import FIGURES
@@ -39,3 +41,17 @@ def test_documents_name_figures_as_the_register_does() -> None:
     for row in rows:
         for name in row.split(", "):
             assert name[0].upper() + name[1:] in names
+
+
+def test_no_two_classes_of_one_name_are_in_the_contract() -> None:
+    """The contract knows classes by their names alone: of two that share one, the page would be told of one of them."""
+    components = json.loads((ROOT / "server" / "contract" / "openapi.json").read_text())["components"]["schemas"]
+    asked = [(one.takes, "validation") for one in (*ENDPOINTS, *LONG)]
+    given = [(one.gives, "serialization") for one in (*ENDPOINTS, *LONG)]
+    looked = 0
+    for kind, mode in (*asked, *given):
+        for name, schema in TypeAdapter(kind).json_schema(mode=mode).get("$defs", {}).items():  # type: ignore[arg-type]
+            if name in components:
+                assert set(schema.get("properties", {})) == set(components[name].get("properties", {})), name
+                looked += 1
+    assert looked > 100

@@ -8,6 +8,7 @@ from oak_lever.cut_sheet.cut import Cut, cut
 from oak_lever.cut_sheet.engineer import engineers_sheet
 from oak_lever.cut_sheet.files import files_of
 from oak_lever.cut_sheet.lists import bolts_csv
+from oak_lever.cut_sheet.mark_sheet import mark_csv, mark_sheet
 from oak_lever.design.faults import Fault, Refused
 from oak_lever.design.reader import write_design
 from oak_lever.design.types import Design
@@ -43,6 +44,8 @@ def shop_archive(design: Design, titles: Titles, units: Units, paper: Paper = "a
         files["engineers-sheet.pdf"] = pdf(engineers_sheet(design, units, titles, paper), PAPERS[paper], title)
     except Refused as why:
         unloaded = "; ".join(map(str, why.faults))
+    files["mark-out.pdf"] = pdf(mark_sheet(design, units, titles, paper), PAPERS[paper], title)
+    files["mark-out.csv"] = mark_csv(design).encode()
     files["room.dxf"] = room_dxf(design, titles).encode()
     files["design.json"] = write_design(design).encode()
     contents = _contents(design, made, titles, list(files), unloaded).encode()
@@ -60,6 +63,8 @@ _WHAT = {
 _OWN = {
     "room.dxf": "the room in three views, mm", "templates.pdf": "patterns at full size: measure the bar on every page",
     "shop-drawing.pdf": "the shop drawing", "bolts.csv": "bolts, and what each is tightened with",
+    "mark-out.pdf": "where brackets go, holes to jig by, diagonals",
+    "mark-out.csv": "the same as a list, mm and degrees",
     "engineers-sheet.pdf": "loads, free bodies and factors, for whoever signs",
 }  # fmt: skip
 

@@ -26,6 +26,9 @@ class Housing(Part):
 
 
 class Axle(Part):
+    """To mark out by: `wheel_faces`, how far the faces that the wheels are bolted to are apart; `housing_left`,
+    `housing_right`, how far from the centerline the tubes leave the housing."""
+
     end: Literal["rear", "front"]
     tire_diameter: Size
     tire_radius_loaded: Size
@@ -37,6 +40,9 @@ class Axle(Part):
     caster: Deg | None = None
     housing: Housing | None = None
     tire_shoulder: Reach | None = None
+    wheel_faces: Size | None = None
+    housing_left: Size | None = None
+    housing_right: Size | None = None
 
     @model_validator(mode="after")
     def _shoulder_fits(self) -> Self:

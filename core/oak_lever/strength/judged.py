@@ -15,6 +15,7 @@ from oak_lever.motion.mechanism import mechanism_of
 from oak_lever.strength.cases import loads_of
 from oak_lever.strength.loads import Carried, Reckoned, reckoned
 from oak_lever.strength.members import HOUSE_MATERIAL, material_of
+from oak_lever.units import stress
 
 FACTORS = {
     "yield": "bending and tension of the tube",
@@ -162,7 +163,7 @@ def part_guesses(design: Design, name: str) -> list[str]:
     if tube is None:
         found.append(f"its tube is guessed: {TUBE_MM:g} mm by {WALL_MM:g} mm")
     if tube is None or tube.material is None:
-        found.append(f"its steel is guessed: {HOUSE_MATERIAL.name.lower()}, {HOUSE_MATERIAL.yield_:g} MPa")
+        found.append(f"its steel is guessed: {HOUSE_MATERIAL.name.lower()}, yields at {stress(HOUSE_MATERIAL.yield_)}")
     return found
 
 

@@ -19,6 +19,7 @@ from oak_lever.api import (
     Holds,
     Item,
     JointBolt,
+    MarkOut,
     Nest,
     Paper,
     PartLoads,
@@ -33,6 +34,7 @@ from oak_lever.api import (
     design_from,
     engineers_sheet,
     joint_bolts,
+    mark_out,
     part_loads,
     parts_list,
     pdf,
@@ -115,6 +117,17 @@ def bolts(asked: BoltsIn) -> Any:
     design = design_from(asked.document)
     found = joint_bolts(design, reckoned(design))
     return {"bolts": found, "grades": GRADES, "friction": FRICTION, "preload": PRELOAD}
+
+
+class MarkIn(Payload):
+    """Where does everything go that is welded?"""
+
+    document: Document
+
+
+@question("mark-out", MarkOut, name="mark_out")
+def marked_out(asked: MarkIn) -> Any:
+    return mark_out(design_from(asked.document))
 
 
 class TubeIn(Payload):

@@ -146,6 +146,8 @@ export const server = {
     call<Schemas["LoadsOut"]>("POST", "/api/loads", {}, body, signal),
   tubeThatHolds: (body: Schemas["TubeIn"], signal?: AbortSignal) =>
     call<Schemas["Holds"] | null>("POST", "/api/loads/tube", {}, body, signal),
+  markOut: (body: Schemas["MarkIn"], signal?: AbortSignal) =>
+    call<Schemas["MarkOut"]>("POST", "/api/mark-out", {}, body, signal),
   bolts: (body: Schemas["BoltsIn"], signal?: AbortSignal) =>
     call<Schemas["BoltsOut"]>("POST", "/api/bolts", {}, body, signal),
   cut: (body: Schemas["CutIn"], signal?: AbortSignal) =>

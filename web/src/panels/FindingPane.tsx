@@ -3,7 +3,7 @@
 import { type Finding, server } from "../api/client";
 import { figureOf, theRegister } from "../api/register";
 import type { Document } from "../document/document";
-import { increment, length, type Units } from "../units/tape";
+import { increment, inUnits, length, type Units } from "../units/tape";
 import { Cures } from "./Cures";
 import { RunPane } from "./RunPane";
 import type { Solved } from "../state/solver";
@@ -35,7 +35,7 @@ export function FindingPane({ document, solved, units, finding }: PaneProps & { 
         )}
       </p>
       <p>
-        {finding.message} {whereWords(finding, units)} {finding.guessed}
+        {inUnits(finding.message, units)} {whereWords(finding, units)} {inUnits(finding.guessed, units)}
       </p>
       <Facts facts={finding.facts} units={units} />
       {solved && runOf(finding) && <RunPane {...{ document, solved, units, finding }} />}

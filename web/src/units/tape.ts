@@ -169,3 +169,9 @@ export function increment(units: Units, pace: "fine" | "shop" | "coarse"): numbe
 export function snapped(from: number, by: number, step: number): number {
   return Math.abs(by) < step / 2 ? from : Math.round((from + by) / step) * step;
 }
+
+/** Words of the core with their millimeters as this screen has lengths. */
+export const inUnits = (words: string, units: Units): string =>
+  units === "mm"
+    ? words
+    : words.replaceAll(/(-?\d+(?:\.\d+)?) mm/g, (_, mm: string) => length(Number(mm), units));

@@ -91,7 +91,9 @@ describe("sizes", () => {
     if (typeof typed === "string" || !isShock(typed)) throw new Error("not a shock");
     expect(typed.spring!.rate).toBeCloseTo(61.29, 1);
     expect(typed.spring!.second!.slide).toBe(127);
-    expect(typedIn(shock, fields, { rate: "stiff" })).toBe("Rate, lb/in: Type a number, or one in N/mm or lb/in.");
+    expect(typedIn(shock, fields, { rate: "stiff" })).toBe(
+      "Rate, lb/in: Type a number, or one in N/mm or lb/in.",
+    );
     expect(typedIn(shock, fields, {})).toBe(shock);
   });
 

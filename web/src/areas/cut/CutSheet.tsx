@@ -17,6 +17,7 @@ import { Bolts } from "./Bolts";
 import { Brackets } from "./Brackets";
 import { useForces } from "./forces";
 import { Loads } from "./Loads";
+import { MarkOut } from "./MarkOut";
 import { usePlates } from "./plates";
 import { Shop } from "./Shop";
 
@@ -60,6 +61,7 @@ function OpenCutSheet({ id, document }: { id: number; document: Document }) {
             ["loads", "Loads", <Loads key="loads" {...shown} />],
             ["bars", "Bars", <Bars key="bars" {...shown} />],
             ["brackets", "Brackets", <Brackets key="brackets" {...shown} />],
+            ["marks", "Mark-out", <MarkOut key="marks" {...shown} />],
             ["bolts", "Bolts", <Bolts key="bolts" {...shown} />],
             ["shop", "To the shop", <Shop key="shop" {...shown} />],
           ]}
@@ -75,6 +77,7 @@ const NOTES: Record<string, string> = {
   bars: "A length is from joint center to joint center; what is cut is that less what both ends take up.",
   brackets:
     "Plates are drawn where they will stand, at their real size. They go with what they are welded to.",
+  marks: "An estimate from the figures entered, not an approval: tack, measure and cycle before you weld.",
   bolts:
     "An estimate, not an approval. Torques are of plain dry bolts with coarse threads, drawn to three quarters of their proof: plated or oiled ones take less.",
   shop: "An estimate from the figures entered, not an approval. Measure the bar on every print before you cut.",

@@ -16,10 +16,10 @@ import { useAsked } from "../../solve/asking";
 import { Button, Choice, List, Trouble } from "../../ui/controls";
 import { FigureSection } from "../../ui/tables";
 import { showForce } from "../../units/forces";
-import { length, plain, type Units } from "../../units/tape";
+import { inUnits, length, plain, type Units } from "../../units/tape";
 import type { Shown } from "./CutSheet";
 import { type Case, caseOf, useLoads } from "./forces";
-import { inUnits, mass } from "./said";
+import { mass } from "./said";
 import { withTube } from "./making";
 
 type Part = Schemas["PartLoads"];

@@ -9,11 +9,11 @@ import { Sizes } from "../../panels/Sizes";
 import { useDesign } from "../../state/design";
 import { Button, Trouble } from "../../ui/controls";
 import { FigureSection } from "../../ui/tables";
-import { length, lengthFigure, readLength, type Units } from "../../units/tape";
+import { inUnits, length, lengthFigure, readLength, type Units } from "../../units/tape";
 import { nameOf } from "./Bars";
 import type { Shown } from "./CutSheet";
 import { Faults } from "./Faults";
-import { fine, inUnits, mass } from "./said";
+import { fine, mass } from "./said";
 import { type CutOut, type Stock, stockFile, useCut, useStock } from "./plates";
 
 export function Shop({ id, document, units }: Shown) {

@@ -18,11 +18,13 @@ import {
   type as typeInto,
 } from "../../testing/screen";
 import { lastOf, ok, refused, serve } from "../../testing/server";
+import { inUnits } from "../../units/tape";
 import { Bars } from "./Bars";
 import { Bolts } from "./Bolts";
 import { Brackets } from "./Brackets";
 import { useCase } from "../../state/case";
 import { Loads } from "./Loads";
+import { MarkOut } from "./MarkOut";
 import {
   awayOf,
   bracketAt,
@@ -35,7 +37,6 @@ import {
   tubeOf,
 } from "./making";
 import { spaceOf, stockFile, useStock } from "./plates";
-import { inUnits } from "./said";
 import { Shop } from "./Shop";
 
 const design = tender as unknown as Document;
@@ -339,3 +340,68 @@ describe("to the shop", () => {
     expect(said()).toContain("Sheets of each thickness: Type a number.");
   });
 }); // prettier-ignore
+
+const mark = (at: number[], more: object = {}) => ({
+  at,
+  clock: null,
+  wheel: null,
+  housing: null,
+  under: null,
+  ...more,
+});
+const MARKS = {
+  pinion: 9, faults: [{ path: "brackets[2].edge", message: "too small" }],
+  brackets: [
+    { id: "b1", mounts: ["lower-left.axle"], on: "tube", spacer: 52.8, width: 50, off: 84.1, hole:  mark([70, 517, 397], { clock: 124.3 }),
+      plates: [
+        { part: "b1-1", ends: [mark([32, 491.1, 470], { clock: 47.3, wheel: 258.9 }),  mark([-16, 491.1, 403], { clock: -158.7, wheel: 258.9 })] },
+        { part: "b1-2", ends: [mark([32, 543.9, 470], { clock: 47.3 }),  mark([-16, 543.9, 403], { clock: -158.7 })] },
+      ] },
+    { id: "b2", mounts: ["lower-left.frame"], on: "face", spacer: 50.8, width: 50, off: 60, hole:  mark([984, 343, 464]),
+      plates: [
+        { part: "b2-1", ends: [mark([1039, 317, 523], { under: -48 }),  mark([929, 317, 523], { under: -48 })] },
+        { part: "b2-2", ends: [mark([984, 317, 480]),  mark([984, 317, 560])] },
+      ] },
+  ],
+  axle: [{ a: "lower-left.axle", b: "lower-right.axle", apart: 1035.05 }], frame: [],
+  square: [{ a: "lower-left.axle", b: "lower-right.frame", apart: 1257.3 }, { a: "lower-right.axle", b: "lower-left.frame", apart: 1257.3 }],
+}; // prettier-ignore
+
+describe("mark-out", () => {
+  const plain = () => said().replaceAll("\u00a0", " ");
+
+  it("says stations and angles on the tube, stations and heights on a face, spacers and distances", async () => {
+    open({ "POST /api/mark-out": () => ok(MARKS) });
+    await area(<MarkOut id={7} document={design} units="in16" />);
+    for (const words of [
+      "b1: Lower left, axle end", "b1-1, upper", "19 5/16 in +0.022", "47.3°", "0° is straight up with the pinion set 9.0° nose up",
+      "Weld over a spacer of 2 1/16 in +0.016", "b2-1, front", "b2-2, upper", "Lower left, axle end to Lower right, axle end", "40 3/4 in",
+      "One bracket can’t be made as drawn", "Alike two by two",
+    ]) expect(plain()).toContain(words); // prettier-ignore
+    clear();
+    await area(<MarkOut id={7} document={design} units="mm" />);
+    expect(plain()).toContain("491 mm");
+    expect(plain()).not.toContain("in inches");
+  });
+
+  it("takes what stations are measured from, and leaves out what is left empty", async () => {
+    const asked = open({ "POST /api/mark-out": () => ok({ ...MARKS, brackets: [], faults: [] }) });
+    await area(<MarkOut id={7} document={design} units="mm" />);
+    expect(said()).toContain("draw one at Brackets");
+    await type("Wheel faces apart", "wide");
+    await submitted("Faces to measure from");
+    expect(now().axle.wheel_faces).toBeUndefined();
+    await type("Wheel faces apart", "1500");
+    await type("Center to left tube", "180");
+    await submitted("Faces to measure from");
+    await settle();
+    expect(now().axle).toMatchObject({ wheel_faces: 1500, housing_left: 180 });
+    expect(asked.some(({ line }) => line === "POST /api/mark-out")).toBe(true);
+  });
+
+  it("says why where the core refuses", async () => {
+    open({ "POST /api/mark-out": () => refused("no such plate") });
+    await area(<MarkOut id={7} document={design} units="mm" />);
+    expect(said()).toContain("no such plate");
+  });
+});

@@ -1,6 +1,6 @@
 /** Sizes, masses and areas of parts as a shop says them. */
 
-import { length, plain, type Units } from "../../units/tape";
+import { plain, type Units } from "../../units/tape";
 
 const LB = 0.453_592_37;
 const SQUARE_INCH = 645.16;
@@ -14,9 +14,3 @@ export const area = (mm2: number, units: Units): string =>
 /** A size that is no mark of a tape: a pitch, a wall, what a turn does. */
 export const fine = (mm: number, units: Units): string =>
   units === "mm" ? `${plain(mm, 2)} mm` : `${plain(mm / 25.4, 3)} in`;
-
-/** Words of the core with their millimeters as this screen has lengths. */
-export const inUnits = (words: string, units: Units): string =>
-  units === "mm"
-    ? words
-    : words.replaceAll(/(-?\d+(?:\.\d+)?) mm/g, (_, mm: string) => length(Number(mm), units));
