@@ -72,6 +72,15 @@ def test_from_a_design_to_an_archive(server: Server, page: Page, theme: str) -> 
     page.locator("[data-bracket=b1]").click()
     expect(page.get_by_role("img", name="Plate b1-1")).to_be_visible()
     assert axe_violations(page) == []
+    tab(page, "Mark-out")
+    marks = page.get_by_role("region", name="b1: Lower left, axle end")
+    expect(marks).to_contain_text("from plumb. 0° is straight up with the pinion set 9.0° nose up")
+    expect(marks.get_by_role("row", name=re.compile("^b1-1, upper"))).to_contain_text("–")
+    page.get_by_label("Wheel faces apart").fill("58")
+    page.get_by_label("Wheel faces apart").press("Enter")
+    expect(marks.get_by_role("row", name=re.compile("^b1-1, upper"))).to_contain_text(re.compile(r" in .* in "))
+    until(lambda: server.stored(design)["document"]["axle"].get("wheel_faces") == 58 * 25.4)
+    assert axe_violations(page) == []
     tab(page, "Bolts")
     page.locator('[data-bolt="lower-left.axle"]').click()
     expect(page.get_by_label("Bolt, diameter")).to_have_value("9/16")  # the hole of its joint
@@ -93,6 +102,10 @@ def test_from_a_design_to_an_archive(server: Server, page: Page, theme: str) -> 
         assert json.loads(archive.read("design.json"))["name"] == server.stored(design)["document"]["name"]
         torques = list(csv.DictReader(io.StringIO(archive.read("bolts.csv").decode())))
         assert [float(one["torque_nm"]) > 0 for one in torques if one["torque_nm"]] == [True, True]
+        marked = list(csv.DictReader(io.StringIO(archive.read("mark-out.csv").decode())))
+        assert {one["of"] for one in marked if one["what"].startswith("inside")} == {
+            f"b{bracket}-{plate}" for bracket in (1, 2, 3, 4) for plate in (1, 2)
+        }
         plates = [name for name in archive.namelist() if re.fullmatch(r"b\d-\d\.dxf", name)]
         assert len(plates) >= 3
         drawing = ezdxf.read(io.StringIO(archive.read(plates[0]).decode()))  # type: ignore[attr-defined]

@@ -1,6 +1,6 @@
 """What must hold between the parts of a design, beyond what each part's own fields show."""
 
-from collections.abc import Collection, Iterator
+from collections.abc import Collection, Iterator, Sequence
 from difflib import get_close_matches
 from math import cos, hypot, radians
 from typing import Any
@@ -8,6 +8,7 @@ from typing import Any
 from oak_lever.design.faults import Fault
 from oak_lever.design.links import Bar, Link, Panhard, Slider, Watts, default_bolt
 from oak_lever.design.parts import parts_of
+from oak_lever.design.rules import FigureRule, Rule
 from oak_lever.design.types import Design
 from oak_lever.design.values import Point
 from oak_lever.tolerances import ROLLS_FREE_DEG
@@ -78,10 +79,21 @@ def _unknown(design: Design) -> Iterator[Fault]:
     for name in design.bands or {}:
         if BANDED and name not in BANDED:
             yield Fault(f"bands.{name}", f"is not a figure that is judged{_nearest(name, BANDED)}")
+    yield from rule_faults(design.rules or ())
     if isinstance(design.lateral, Slider | Watts):
         for n, link in enumerate(design.links):
             if link.id == design.lateral.kind:
                 yield Fault(f"links[{n}].id", f'"{link.id}" is the lateral locator here; give the link another id')
+
+
+def rule_faults(rules: Sequence[Rule]) -> Iterator[Fault]:
+    """Of a design's or a truck's rules: ids twice, figures that are not judged."""
+    for n, rule in enumerate(rules):
+        if rule.id in {one.id for one in rules[:n]}:
+            yield Fault(f"rules[{n}].id", f'"{rule.id}" is another rule\'s id already')
+        if isinstance(rule, FigureRule) and BANDED and rule.figure not in BANDED:
+            near = _nearest(rule.figure, BANDED)
+            yield Fault(f"rules[{n}].figure", f'"{rule.figure}" is not a figure that is judged{near}')
 
 
 def _nearest(name: str, known: Collection[str | None]) -> str:

@@ -14,6 +14,7 @@ from oak_lever.design.hand import HandReading
 from oak_lever.design.links import AnyLink, Lateral
 from oak_lever.design.loads import Joints, Loads, Materials
 from oak_lever.design.room import Room
+from oak_lever.design.rules import Rules
 from oak_lever.design.running_gear import Corners, Driveshaft, Steering
 from oak_lever.design.values import Bands, Name, Notes, Part
 
@@ -25,9 +26,9 @@ Axes = Literal["x", "y", "z", "xy", "xz", "yz", "xyz"]
 
 
 class Design(Part):
-    """One axle's suspension. `use` and `school` choose the bands it is judged by, `bands` replaces some of them;
-    `joints` replaces or adds entries of the joint catalog, `materials` those of the materials; `loads` says what a
-    strength reckoning rests on; `brackets` are pairs of plates that hold mounts.
+    """One axle's suspension. `use` and `school` choose the bands it is judged by, `bands` replaces some of them, and
+    `rules` bind beside them; `joints` replaces or adds entries of the joint catalog, `materials` those of materials;
+    `loads` says what a strength reckoning rests on; `brackets` are pairs of plates that hold mounts.
 
     `as_found`: recorded off the truck before it was stripped; such a design keeps its own tires, track and weights.
 
@@ -50,6 +51,7 @@ class Design(Part):
     use: Use | None = None
     school: School | None = None
     bands: Bands | None = None
+    rules: Rules | None = None
     joints: Joints | None = None
     loads: Loads | None = None
     materials: Materials | None = None

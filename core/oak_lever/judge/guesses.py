@@ -75,7 +75,8 @@ def slack(design: Design, finding: str, inputs: Sequence[str] | None = None) -> 
     check = before.by_id.get(finding)
     if check is None and not any(one.id == finding for one, _ in before.apart):
         raise ValueError(f"{finding} is not judged here")
-    if check is None or check.figure.of == "mount":  # a gap, or a place that is there or not, hangs on none of them
+    # a gap, a place that is there or not, what another binds: they hang on none of them
+    if check is None or check.figure.of in ("mount", "rule"):
         return []
     asked = _Asked(before, check)
     found = []

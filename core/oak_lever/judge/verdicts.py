@@ -21,6 +21,7 @@ from oak_lever.judge.gaps import Listed, gap_checks
 from oak_lever.judge.judged import Judged, judge, judgment
 from oak_lever.judge.parts import checks
 from oak_lever.judge.places import Place
+from oak_lever.judge.rules import rule_checks
 
 _ALIKE = 1e-3
 """Values nearer than this to each other are alike, in any unit."""
@@ -28,14 +29,13 @@ _ALIKE = 1e-3
 
 class Verdicts:
     """A cycled design with all that is judged of it: `checks`, in the order faults, mounts out of their zones, parts in
-    the order of the file, the axle's figures in the register's. What is only read is no check."""
+    the order of the file, the axle's figures in the register's, rules that bind. What is only read is no check."""
 
     def __init__(self, cycled: Cycle, judged: Judged | None = None) -> None:
         self.design, self.cycled = cycled.design, cycled
         self.judged = judged or judge(cycled.swept)
-        self.checks: tuple[Check, ...] = (
-            *faults(cycled, self.judged), *_zones(self.design), *checks(cycled), *_figures(self.judged),
-        )  # fmt: skip
+        every = (*faults(cycled, self.judged), *_zones(self.design), *checks(cycled), *_figures(self.judged))
+        self.checks: tuple[Check, ...] = (*every, *rule_checks(self.design, every))
 
     @cached_property
     def by_id(self) -> dict[str, Check]:

@@ -4,9 +4,14 @@ Everything is worked out on exact figures and judged anew. Nothing is offered th
 stop, or that does not do what it says.
 """
 
+from dataclasses import replace
+from typing import Any
+
 import numpy as np
 
+from oak_lever.design.reader import design_data
 from oak_lever.design.remembered import remembered
+from oak_lever.design.rules import FigureRule
 from oak_lever.design.types import Design
 from oak_lever.judge.check import STOP, Check
 from oak_lever.judge.judged import Judged, judge, judgment
@@ -45,6 +50,8 @@ def cures(design: Design, finding: str, increment_mm: float, units: Units = "mm"
     if check.figure.of == "mount":
         places = into_zone(design, check.part, increment_mm, units)
         return spared(design, (c for place in places for c in priced(before, place, finding)), units, most)
+    if check.figure.of == "rule":
+        return within_rule(design, check, increment_mm, units, most)
     if check.figure.of != "design":
         return spared(design, corner_cures(before, check, increment_mm, units), units, most)
     found: list[Cure] = []
@@ -59,6 +66,31 @@ def cures(design: Design, finding: str, increment_mm: float, units: Units = "mm"
         found += spared(design, rest, units, most)
     found.sort(key=lambda cure: not cure.meets)
     return found[:most]
+
+
+def within_rule(design: Design, check: Check, increment_mm: float, units: Units, most: int) -> list[Cure]:
+    """What brings a figure within a rule's limits: as if they were its band; empty for what no figure measures."""
+    rule = next(one for one in design.rules or () if one.id == check.part)
+    if not isinstance(rule, FigureRule):
+        return []
+    bound = design.rewritten(bands={**(design.bands or {}), rule.figure: (rule.low, rule.high)})
+    out = [one for one in verdicts_on(bound).by_id.values() if one.figure.id == rule.figure and one.side]
+    worst = max(out, key=lambda one: one.short, default=None)
+    found = cures(bound, worst.id, increment_mm, units, most) if worst else []
+    return [
+        replace(
+            one, document=_banded(one.document, design), figures={**one.figures, check.id: one.figures.get(worst.id)},
+            cures=tuple(check.id if name == worst.id else name for name in one.cures),
+        )
+        for one in found if worst
+    ]  # fmt: skip
+
+
+def _banded(document: dict[str, Any], design: Design) -> dict[str, Any]:
+    """The document with the bands that the design has."""
+    own = design_data(design).get("bands")
+    rest = {key: value for key, value in document.items() if key != "bands"}
+    return rest if own is None else {**rest, "bands": own}
 
 
 def _apart(

@@ -6,9 +6,10 @@ from typing import Any
 
 from pydantic import TypeAdapter, ValidationError
 
-from oak_lever.design.cross_checks import BANDED
+from oak_lever.design.cross_checks import BANDED, rule_faults
 from oak_lever.design.faults import Fault, Refused, not_finite, parse, too_deep, validated
 from oak_lever.design.reader import text_of
+from oak_lever.design.rules import Rule
 from oak_lever.truck.types import AnyReading, Distance, Height, Mark, Scale, Truck
 
 HUBS = tuple(f"{end}-hub-{side}" for end in ("front", "rear") for side in ("left", "right"))
@@ -53,6 +54,7 @@ class _Sound:
 
     def __init__(self, data: dict[str, Any]) -> None:
         self.bands = list(data["bands"]) if isinstance(data.get("bands"), dict) else []
+        self.rules = [rule for _, rule in _each(_RULE, data.get("rules"))]
         self.marks: list[tuple[int, Mark]] = list(_each(_MARK, data.get("marks")))
         self.readings: list[tuple[int, AnyReading]] = list(_each(_READING, data.get("readings")))
         self.points = {one["id"] for one in _dicts(data.get("marks")) if isinstance(one.get("id"), str)} - {*HUBS}
@@ -65,6 +67,7 @@ class _Sound:
 
 
 _MARK: TypeAdapter[Mark] = TypeAdapter(Mark)
+_RULE: TypeAdapter[Rule] = TypeAdapter(Rule)
 _READING: TypeAdapter[AnyReading] = TypeAdapter(AnyReading)
 
 
@@ -82,6 +85,7 @@ def _each(kind: TypeAdapter[Any], listed: Any) -> Iterator[tuple[int, Any]]:
 
 def _between_parts(sound: _Sound) -> Iterator[Fault]:
     yield from _bands(sound)
+    yield from rule_faults(sound.rules)
     if sound.wheelbase is not None and sound.wheelbase <= 0.0:
         yield Fault("axles.front.station", "must lie ahead of the rear axle's station")
     yield from _marks(sound)

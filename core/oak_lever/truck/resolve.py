@@ -45,6 +45,7 @@ SHARED: tuple[Shared, ...] = (
     Shared("rails", "rails", "frame rails", ""),
     Shared("use", "use", "use", ""),
     Shared("bands", "bands", "bands", ""),
+    Shared("rules", "rules", "rules that bind", ""),
 )
 
 
@@ -60,10 +61,10 @@ class Difference:
 
 
 def overlay(truck: Truck, end: End) -> dict[str, Any]:
-    """What a design of that axle takes from the truck, by its paths in the design; None, or no bands, for none."""
+    """What a design of that axle takes from the truck, by its paths in the design; None, or nothing in it, for none."""
     data = truck_data(truck)
     found = {shared.design: _of_truck(shared, truck, data, end) for shared in SHARED}
-    return {**found, "bands": found["bands"] or {}}
+    return {**found, "bands": found["bands"] or {}, "rules": found["rules"] or []}
 
 
 def overlays(truck: Truck) -> dict[End, dict[str, Any]]:
@@ -201,4 +202,4 @@ def _take(data: Bare, path: str) -> Any:
 
 
 def _nothing(value: Any) -> bool:
-    return value is None or value == {}
+    return value is None or value in ({}, [])

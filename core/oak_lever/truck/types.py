@@ -11,6 +11,7 @@ from pydantic import Field
 from oak_lever.design.axle import Rails
 from oak_lever.design.fit import FitRecord
 from oak_lever.design.room import Room
+from oak_lever.design.rules import Rules
 from oak_lever.design.types import Use
 from oak_lever.design.values import Bands, Kg, Mm, Name, Notes, Number, Part, Point, Reach, Share, Size
 
@@ -185,6 +186,7 @@ class Truck(Part):
     datum: Annotated[str, Field(max_length=2000)] = ""
     use: Use | None = None
     bands: Bands = Field(default_factory=dict)
+    rules: Rules = ()
     rails: Rails | None = None
     room: Room | None = None
     vehicle: TruckVehicle

@@ -22,7 +22,7 @@ export function bandOn({ how }: Figure, { low, high }: Finding): [number | null,
 export function runOf(finding: Finding): { figure: Figure; part: string } | null {
   const figure = figureOf(finding.figure);
   const [part] = finding.parts;
-  return figure && !["mount", "pair", "member"].includes(figure.of) && part !== undefined
+  return figure && !["mount", "pair", "member", "rule"].includes(figure.of) && part !== undefined
     ? { figure, part }
     : null;
 }

@@ -10,6 +10,7 @@ const KG_PER_LB = 0.45359237;
 
 export function showTruck(value: unknown, unit: TruckUnit, units: Units): string {
   if (value === null || value === undefined) return "none";
+  if (Array.isArray(value)) return value.length === 0 ? "none" : String(value.length);
   if (typeof value === "number") {
     if (unit === "kg") return units === "mm" ? `${plain(value, 0)} kg` : `${plain(value / KG_PER_LB, 0)} lb`;
     if (unit === "share") return `${plain(100 * value, 1)} %`;

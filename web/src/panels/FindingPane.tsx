@@ -20,6 +20,7 @@ export interface PaneProps {
 
 export function FindingPane({ document, solved, units, finding }: PaneProps & { finding: Finding }) {
   const quantity = quantityOf(finding);
+  const lookUp = figureOf(finding.figure)?.verdict?.to_look_up;
   return (
     <>
       <p className="line">
@@ -40,14 +41,7 @@ export function FindingPane({ document, solved, units, finding }: PaneProps & { 
       <Facts facts={finding.facts} units={units} />
       {solved && runOf(finding) && <RunPane {...{ document, solved, units, finding }} />}
       {finding.severity !== "good" &&
-        (figureOf(finding.figure)?.verdict?.to_look_up ? (
-          <p>
-            A joint’s rating is put in with its other figures, at its mount or at Cycle, Joints; a bolt at Cut
-            sheet, Bolts.
-          </p>
-        ) : (
-          <Sought {...{ document, units, finding }} />
-        ))}
+        (lookUp ? <p>{lookUp}</p> : <Sought {...{ document, units, finding }} />)}
       <Rests document={document} finding={finding.id} units={units} />
       <p className="quiet">Who would disagree: {finding.disagrees}</p>
     </>

@@ -4,7 +4,16 @@ import type { Schemas } from "../api/client";
 
 type TruckDocument = Schemas["TruckOut"]["document"];
 
-const LEFT_OUT = { bands: {}, sources: {}, marks: [], readings: [], cases: [], targets: {}, jobs: [] };
+const LEFT_OUT = {
+  bands: {},
+  rules: [],
+  sources: {},
+  marks: [],
+  readings: [],
+  cases: [],
+  targets: {},
+  jobs: [],
+};
 const NO_FIT_UP: Schemas["FitRecord"] = { notes: "", readings: [], gates: [] };
 
 export const writtenOut = (document: TruckDocument): TruckDocument => ({

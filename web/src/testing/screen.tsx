@@ -82,6 +82,15 @@ export const choose = (name: string) =>
     await pause();
   });
 
+/** Choose of a list that a button opens. */
+export const pick = (name: string, option: string) =>
+  act(async () => {
+    const select = find(`button[aria-label="${name}"]`).parentElement!.querySelector("select")!;
+    select.value = [...select.options].find(({ textContent }) => textContent === option)!.value;
+    select.dispatchEvent(new Event("change", { bubbles: true }));
+    await pause();
+  });
+
 /** Type into a field, in place of what stood there. */
 export const type = (field: HTMLInputElement, text: string) =>
   act(async () => {

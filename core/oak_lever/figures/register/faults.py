@@ -45,4 +45,22 @@ FAULTS: tuple[Figure, ...] = (
         ),
         breaks=0.0, area="room",
     ),
+    Figure(
+        "rule", "Rule that binds", "", "mm", Own("rule"),
+        "A limit of a class's book, of law or of an insurer, as this truck's list has it.", "rule", row=False,
+        verdict=Judgment(
+            "stop", every(None, None),
+            disagrees="Whoever enforces it decides; what is built is as it reads there, not as it is liked.",
+        ),
+        breaks=0.0,
+    ),
+    Figure(
+        "rule_unread", "Rule that nobody has looked at", "", "mm", None,
+        "A rule that a person must look at, or that this axle has nothing to be held against.", "rule", row=False,
+        verdict=Judgment(
+            "consider", every(None, None),
+            disagrees="Whoever enforces it decides.",
+            to_look_up="Rules are kept, and marked as checked, at Truck.",
+        ),
+    ),
 )  # fmt: skip

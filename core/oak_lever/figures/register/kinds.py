@@ -11,7 +11,7 @@ End = Literal["rear", "front"]
 SweepName = Literal["heave", "articulation"]
 Limits = tuple[float | None, float | None]
 Construction = Literal["center", "neutral", "axis", "plan", "arcs", "path"]
-Of = Literal["design", "shock", "stop", "strap", "bar", "axle", "shaft", "steering", "mount", "pair", "member"]
+Of = Literal["design", "shock", "stop", "strap", "bar", "axle", "shaft", "steering", "mount", "pair", "member", "rule"]
 """What a figure is a figure of: the design as a whole, each part of a sort (`member`: a link, an arm, a locator, as
 it carries loads), or the axle with all that runs with it."""
 Area = Literal["links", "joints", "corners", "shaft", "steering", "room", "loads"]
@@ -118,7 +118,8 @@ class Judgment:
     `scale` names what a band is a multiple of: it is then held against the figure in mm. `reserve`: by how much the
     band ends before the part's own limit, where the part has one. `by_joints`: it is held against what joints can do,
     whose kind may not be said. `on_arms`: how grave it is where radius arms turn the housing, whatever is moved.
-    `to_look_up`: nothing that is moved or changed cures it, for it says what is not known.
+    `to_look_up`: nothing that is moved or changed cures it, for it says what is not known; where that is put in, in
+    words.
     """
 
     severity: Severity
@@ -130,7 +131,7 @@ class Judgment:
     reserve: float | None = None
     by_joints: bool = False
     on_arms: Severity | None = None
-    to_look_up: bool = False
+    to_look_up: str = ""
 
 
 @dataclass(frozen=True)

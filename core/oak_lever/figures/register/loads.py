@@ -52,7 +52,11 @@ LOADS: tuple[Figure, ...] = (
         "What of the joints, bolts and load cases could not be held against a load: nobody has said what they are.",
         row=False, verdict=Judgment(
             "consider", every(None, None),
-            disagrees="Nobody: what is not looked at may be sound, or may not.", to_look_up=True,
+            disagrees="Nobody: what is not looked at may be sound, or may not.",
+            to_look_up=(
+                "A joint's rating is put in with its other figures, at its mount or at Cycle, Joints; a bolt at Cut "
+                "sheet, Bolts."
+            ),
         ),
         area="loads",
     ),

@@ -1,4 +1,3 @@
-import { act } from "react";
 import { afterEach, describe, expect, it, vi } from "vitest";
 
 import tender from "../../../../server/builds/demo/fell-tender-rear.json";
@@ -9,7 +8,7 @@ import { useScrub } from "../../state/scrub";
 import {
   clear,
   find,
-  pause,
+  pick,
   press,
   said,
   settle,
@@ -72,14 +71,6 @@ const field = (name: string) =>
 const type = (name: string, text: string) => typeInto(field(name), text);
 const submitted = (name: string) => submit(find<HTMLFormElement>("form", name));
 /** Choose in a list that opens, by the select that stands behind it for forms. */
-const choose = (name: string, option: string) =>
-  act(async () => {
-    const select = find(`button[aria-label="${name}"]`).parentElement!.querySelector("select")!;
-    select.value = [...select.options].find(({ textContent }) => textContent === option)!.value;
-    select.dispatchEvent(new Event("change", { bubbles: true }));
-    await pause();
-  });
-
 const now = () => useDesign.getState().document!;
 
 describe("what is changed in a design", () => {
@@ -182,12 +173,12 @@ describe("loads", () => {
     open({ "POST /api/loads": () => ok(LOADS) });
     await area(<Loads id={7} document={design} units="mm" />);
     expect(said()).toContain("9000 N, pressed");
-    await choose("Load case drawn", "Landing on full bump");
+    await pick("Load case drawn", "Landing on full bump");
     await settle();
     expect(useScrub.getState().travel).toBe(120);
     expect(said()).toContain("900 N, pulled");
     expect(said()).toContain("A strap or a shock would have to pull there.");
-    await choose("Load case drawn", "Tow-hook");
+    await pick("Load case drawn", "Tow-hook");
     expect(said()).toContain("Nothing balances here");
   });
 
@@ -233,7 +224,7 @@ describe("bars", () => {
     expect(said()).toContain("Threads: right at the frame.");
     expect(said()).toContain("its joint comes off to turn it");
     expect(said()).toContain("Then 640 mm straight.");
-    await choose("End at the axle", "Rod end, 3/4-16");
+    await pick("End at the axle", "Rod end, 3/4-16");
     await settle();
     expect(now().joints!["rod_end_19"]).toBeDefined();
     await type("Wall", "4.8");
@@ -249,7 +240,7 @@ describe("brackets", () => {
     await area(<Brackets id={7} document={design} units="mm" />);
     expect(said()).toContain("a hole lies 3 mm from the axle tube");
     expect(said()).not.toContain("no tube left");
-    await choose("Mount", "Lower left, axle end");
+    await pick("Mount", "Lower left, axle end");
     await press("Draw it");
     await settle();
     expect(now().brackets).toHaveLength(2);
@@ -306,7 +297,7 @@ describe("bolts", () => {
     expect(fastener()).toBeUndefined();
     const offered = [...document.querySelectorAll("option")].map(({ text }) => text.trim()).filter(Boolean);
     expect(offered).toEqual(["Grade 8 (inch)"]); // no 8.8 of that kind is so thick
-    await choose("Grade, as stamped on its head", "Grade 8 (inch)");
+    await pick("Grade, as stamped on its head", "Grade 8 (inch)");
     await settle();
     expect(fastener()).toEqual({ diameter: expect.closeTo(19.05) as number, yield: 896, planes: 2 });
     expect((now().links[0] as { axle: { fastener?: unknown } }).axle.fastener).toEqual(fastener());

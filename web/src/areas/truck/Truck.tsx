@@ -21,6 +21,7 @@ import { MarkForm } from "./MarkForm";
 import { ReadingForm } from "./ReadingForm";
 import { ReadingList } from "./ReadingList";
 import { Results } from "./Results";
+import { Rules } from "./Rules";
 
 const Area = styled.main`
   grid-row: 4;
@@ -111,6 +112,7 @@ function Open({ document, truck }: { document: Document; truck: TruckDocument })
         <Both {...{ truck, units, standing }} />
         <Cases document={document} truck={truck} units={units} />
         <Jobs truck={truck} units={units} />
+        <Rules {...{ truck, document, units }} />
       </section>
       <section id="pane" tabIndex={-1} aria-label="Baseline">
         <h2>What the readings come to</h2>

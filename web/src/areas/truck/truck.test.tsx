@@ -8,7 +8,7 @@ import { useDesign } from "../../state/design";
 import { usePreferences } from "../../state/preferences";
 import { valueAt } from "../../panels/TruckFigures";
 import { type Truck as Stored, useTruck } from "../../state/truck";
-import { clear, find, key, press, said, settle, shown, type } from "../../testing/screen";
+import { clear, find, key, pick, press, said, settle, shown, type } from "../../testing/screen";
 import { type Asked, ok, serve } from "../../testing/server";
 import { finding, solvedTender, tender } from "../../testing/solved";
 import { askedOf, typedOf } from "./Bench";
@@ -19,7 +19,7 @@ import { Truck } from "./Truck";
 import { rakeOf } from "./Drawn";
 
 const document_ = () => globalThis.document;
-const document = { targets: {}, ...truckFile } as unknown as Stored["document"];
+const document = { targets: {}, rules: [], ...truckFile } as unknown as Stored["document"];
 /** The demo's truck with a few of its readings. */
 const short = {
   ...document,
@@ -158,6 +158,67 @@ describe("the Truck area", () => {
     await opened();
     expect(said()).toContain("Fetching the truck…");
   });
+});
+
+describe("rules that bind", () => {
+  const form = () => find<HTMLFormElement>('form[aria-label="Add a rule"]');
+  const field = (name: string) =>
+    [...form().querySelectorAll("label")].find((one) => one.textContent === name)!.querySelector("input")!;
+  const put = async () => {
+    await press("Add the rule");
+    await settle();
+  };
+
+  it("are typed with their limit and where it is written, and refused in words", async () => {
+    await opened();
+    await put();
+    expect(said()).toContain("Say what the rule says.");
+    await type(field("What it says"), "No more than 60 %");
+    await type(field("Where it is written"), "Class book 4.2");
+    await put();
+    expect(said()).toContain("Give the least or the most that is allowed.");
+    await type(field("At least"), "70");
+    await type(field("At most"), "60");
+    await put();
+    expect(said()).toContain("The least is more than the most.");
+    await type(field("At least"), "");
+    await put();
+    expect(saved().rules).toEqual([
+      { id: "rule-1", kind: "figure", figure: "anti_squat", words: "No more than 60 %", written: "Class book 4.2", end: null, low: null, high: 60 },
+    ]); // prettier-ignore
+    expect(field("What it says").value).toBe("");
+  });
+
+  it("limit a mount's height in the units of the shop", async () => {
+    await opened();
+    await type(field("What it says"), "Nothing under 14 in");
+    await pick("How it is held", "Limits a mount’s height");
+    await type(field("At least"), "14");
+    await pick("For which axle", "Rear axle");
+    await put();
+    expect(saved().rules[0]).toMatchObject({
+      kind: "height",
+      of: "lower-left.axle",
+      end: "rear",
+      high: null,
+    });
+    expect((saved().rules[0] as { low: number }).low).toBeCloseTo(355.6);
+  });
+
+  it("that are looked at by hand are marked as checked, and any is deleted", async () => {
+    const hand = { id: "a", kind: "hand" as const, words: "Two bolts a strap", written: "Page 3", checked: false, by: "" };
+    const apart = { id: "b", kind: "distance" as const, words: "Long enough", written: "", from: "lower-left.axle", to: "lower-left.frame", low: 508 };
+    useTruck.setState({ truck: stored({ ...short, rules: [hand, apart] }) });
+    await opened();
+    expect(said()).toContain("Two bolts a strap, looked at by hand, Page 3");
+    expect(said()).toContain("Long enough, lower left, axle end to lower left, frame end, 20 in or more");
+    await press("Not checked: Two bolts a strap");
+    await settle();
+    expect(saved().rules[0]).toMatchObject({ id: "a", checked: true });
+    await press("Delete Long enough");
+    await settle();
+    expect(saved().rules.map(({ id }) => id)).toEqual(["a"]);
+  }); // prettier-ignore
 });
 
 describe("the bench", () => {
