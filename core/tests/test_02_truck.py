@@ -110,6 +110,27 @@ def test_a_fault_of_a_truck_is_said_by_its_path(truck: dict[str, Any], spoil: An
     assert path in [fault.path for fault in refused.value.faults]
 
 
+def test_runs_and_fit_up_readings_each_have_an_id_of_their_own(truck: dict[str, Any]) -> None:
+    run = {
+        "id": "d1",
+        "setting": "Lower hole",
+        "felt": ["hops"],
+        "than_before": "worse",
+        "figures": {"anti_squat": 88.0},
+    }
+    kept = truck_from({**truck, "fit_up": {"rear": {"drives": [run, {**run, "id": "d2"}]}}})
+    assert truck_data(kept)["fit_up"]["rear"]["drives"][0] == run
+    with pytest.raises(Refused) as refused:
+        truck_from(
+            {**truck, "fit_up": {"rear": {"drives": [run, run]}, "front": {"drives": [{"id": "d1"}, {"id": "d1"}]}}}
+        )
+    assert [fault.path for fault in refused.value.faults] == ["fit_up.rear.drives[1].id", "fit_up.front.drives[1].id"]
+    with pytest.raises(Refused):
+        truck_from({**truck, "fit_up": {"rear": {"drives": [{**run, "felt": ["sings"]}]}}})
+    with pytest.raises(Refused):
+        truck_from({**truck, "fit_up": "none"})
+
+
 def test_all_faults_between_parts_are_said_at_once(truck: dict[str, Any]) -> None:
     truck["marks"][0]["id"] = "front-hub-left"
     truck["readings"][4]["raised"]["by"] = 3000.0

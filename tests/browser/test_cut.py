@@ -78,7 +78,7 @@ def test_from_a_design_to_an_archive(server: Server, page: Page, theme: str) -> 
     expect(marks.get_by_role("row", name=re.compile("^b1-1, upper"))).to_contain_text("–")
     page.get_by_label("Wheel faces apart").fill("58")
     page.get_by_label("Wheel faces apart").press("Enter")
-    expect(marks.get_by_role("row", name=re.compile("^b1-1, upper"))).to_contain_text(re.compile(r" in .* in "))
+    expect(marks.get_by_role("row", name=re.compile("^b1-1, upper"))).to_contain_text(re.compile(r"\sin\s.*\sin\s"))
     until(lambda: server.stored(design)["document"]["axle"].get("wheel_faces") == 58 * 25.4)
     assert axe_violations(page) == []
     tab(page, "Bolts")

@@ -84,7 +84,19 @@ def test_a_truck_that_is_built_off_goes_through_its_gates_and_comes_right(
     expect(first).to_contain_text(re.compile(r"turns? (longer|shorter)"))
     expect(first).to_contain_text("Inside every tolerance")
     assert axe_violations(page) == []
+    tab(page, "Drives")
+    page.get_by_role("button", name="It hops under drive").press("Space")
+    page.get_by_label("Setting").fill("Upper hole, 14 psi")
+    page.get_by_label("Setting").press("Enter")
+    run = page.get_by_role("button", name=re.compile("Upper hole, 14 psi"))
+    run.press("Enter")
+    expect(page.get_by_text(re.compile("revision 1.*It hops under drive"))).to_be_visible()
+    expect(page.get_by_role("region", name="What could be behind it")).to_contain_text("It hops under drive")
+    assert axe_violations(page) == []
     build = server.stored(design)["build"]
+    kept = server.ask("GET", f"/api/builds/{build}/truck")["document"]["fit_up"]["rear"]["drives"]
+    assert [(one["setting"], one["felt"]) for one in kept] == [("Upper hole, 14 psi", ["hops"])]
+    assert kept[0]["figures"]["anti_squat"] > 0.0
     gates = server.ask("GET", f"/api/builds/{build}/truck")["document"]["fit_up"]["rear"]["gates"]
     assert [one["gate"] for one in gates] == ["baseline", "marked", "tacked"]
 

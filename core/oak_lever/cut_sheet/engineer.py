@@ -281,7 +281,7 @@ def _unit(units: Units) -> str:
 
 
 def _torque(newton_meters: float, units: Units) -> str:
-    return f"{newton_meters:.0f} N m" if units == "mm" else f"{newton_meters / _LB_FT_NM:.0f} lb ft"
+    return f"{newton_meters:.0f} N·m" if units == "mm" else f"{newton_meters / _LB_FT_NM:.0f} lb·ft"
 
 
 def _capital(words: str) -> str:

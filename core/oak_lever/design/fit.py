@@ -95,10 +95,31 @@ class GateMark(Part):
     at: Annotated[str, Field(max_length=40)] = ""
 
 
+Complaint = Literal["hops", "wanders", "binds", "shakes", "hits", "leans", "squats"]
+"""What a driver feels, by its key."""
+
+
+class Drive(Part):
+    """A run: with which setting (holes, turns, springs, pressures, stops, in words) of which design and revision; what
+    was felt, and whether it was better than the run before; the design's judged figures then, by the findings' ids."""
+
+    id: Name
+    at: Annotated[str, Field(max_length=40)] = ""
+    by: Annotated[str, Field(max_length=200)] = ""
+    design: Annotated[str, Field(max_length=200)] = ""
+    revision: Annotated[int, Field(ge=1)] | None = None
+    setting: Annotated[str, Field(max_length=2000)] = ""
+    felt: Annotated[tuple[Complaint, ...], Field(max_length=20)] = ()
+    than_before: Literal["better", "same", "worse"] | None = None
+    note: Annotated[str, Field(max_length=2000)] = ""
+    figures: Annotated[dict[Name, Number], Field(max_length=500)] = Field(default_factory=dict)
+
+
 class FitRecord(Part):
-    """A fit-up as it is kept beside its truck: the readings, how the axle stood for them, and the gates."""
+    """A fit-up as it is kept beside its truck: the readings, how the axle stood for them, the gates, and the runs."""
 
     notes: Notes = ""
     readings: Annotated[tuple[AnyFitReading, ...], Field(max_length=5000)] = ()
     pose: FitPose = Field(default_factory=FitPose)
     gates: Annotated[tuple[GateMark, ...], Field(max_length=200)] = ()
+    drives: Annotated[tuple[Drive, ...], Field(max_length=500)] = ()

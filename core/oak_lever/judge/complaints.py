@@ -3,13 +3,11 @@ out."""
 
 from collections.abc import Sequence
 from dataclasses import dataclass
-from typing import Literal
 
+from oak_lever.design.fit import Complaint
 from oak_lever.design.types import Design
 from oak_lever.figures.register import BY_ID, Unit
 from oak_lever.judge.findings import Finding
-
-Complaint = Literal["hops", "wanders", "binds", "shakes", "hits", "leans", "squats"]
 
 COMPLAINTS: dict[Complaint, str] = {
     "hops": "It hops under drive",

@@ -59,6 +59,12 @@ class _Sound:
         self.readings: list[tuple[int, AnyReading]] = list(_each(_READING, data.get("readings")))
         self.points = {one["id"] for one in _dicts(data.get("marks")) if isinstance(one.get("id"), str)} - {*HUBS}
         self.wheelbase: float | None = None
+        fit_up: Any = data.get("fit_up") or {}
+        self.logs = {
+            f"fit_up.{end}.{name}": [one.get("id") for one in _dicts(record.get(name))]
+            for end, record in (fit_up.items() if isinstance(fit_up, dict) else ()) if isinstance(record, dict)
+            for name in ("readings", "drives")
+        }  # fmt: skip
         axles = data.get("axles")
         if isinstance(axles, dict):
             stations = [axles[end].get("station") for end in ("front", "rear") if isinstance(axles.get(end), dict)]
@@ -86,6 +92,10 @@ def _each(kind: TypeAdapter[Any], listed: Any) -> Iterator[tuple[int, Any]]:
 def _between_parts(sound: _Sound) -> Iterator[Fault]:
     yield from _bands(sound)
     yield from rule_faults(sound.rules)
+    for path, ids in sound.logs.items():
+        for n, name in enumerate(ids):
+            if name is not None and name in ids[:n]:
+                yield Fault(f"{path}[{n}].id", f'"{name}" is already the id of {path}[{ids.index(name)}]')
     if sound.wheelbase is not None and sound.wheelbase <= 0.0:
         yield Fault("axles.front.station", "must lie ahead of the rear axle's station")
     yield from _marks(sound)

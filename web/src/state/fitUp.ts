@@ -10,8 +10,9 @@ export type Reading = Record_["readings"][number];
 export type Gate = Schemas["GateMark"]["gate"];
 export type Mark = Schemas["GateMark"];
 export type Kind = Reading["kind"];
+export type Drive = Record_["drives"][number];
 
-const NONE: Record_ = { notes: "", readings: [], pose: undefined, gates: [] };
+const NONE: Record_ = { notes: "", readings: [], pose: undefined, gates: [], drives: [] };
 
 /** The fit-up of the open design’s axle. */
 export function recordOf(truck: TruckDocument, { axle }: Document): Record_ {

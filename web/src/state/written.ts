@@ -14,7 +14,7 @@ const LEFT_OUT = {
   targets: {},
   jobs: [],
 };
-const NO_FIT_UP: Schemas["FitRecord"] = { notes: "", readings: [], gates: [] };
+const NO_FIT_UP: Schemas["FitRecord"] = { notes: "", readings: [], gates: [], drives: [] };
 
 export const writtenOut = (document: TruckDocument): TruckDocument => ({
   ...LEFT_OUT,

@@ -16,6 +16,7 @@ import type { Units } from "../../units/tape";
 import { Trouble } from "../../ui/controls";
 import { AsBuilt } from "./AsBuilt";
 import { useBuilt } from "./built";
+import { Drives } from "./Drives";
 import { Gates } from "./Gates";
 import { Readings } from "./Readings";
 
@@ -35,6 +36,7 @@ const TABS = [
   ["gates", "Gates", Gates],
   ["readings", "Readings", Readings],
   ["built", "As built", AsBuilt],
+  ["drives", "Drives", Drives],
 ] as const;
 
 function OpenFitUp({ document }: { document: Document }) {
@@ -89,5 +91,6 @@ function OpenFitUp({ document }: { document: Document }) {
 const NOTES: Record<string, string> = {
   gates: "A gate is passed, failed, or passed with a reason that is written down; never silently.",
   readings: "Heights are off the floor, the chassis blocked at ride height. A mount that was read is drawn where it stands, ten times as far off as it is.",
+  drives: "Torque every fastener again after the first drive. An estimate from the figures entered, not an approval.",
   built: "A ring shows a mount as built, ten times as far off the design as it is; the wider the ring, the less sure.",
 }; // prettier-ignore

@@ -8,7 +8,7 @@ import { type TruckDocument, useTruck } from "../../state/truck";
 import {
   clear,
   find,
-  pause,
+  pick,
   press,
   said,
   settle,
@@ -17,7 +17,10 @@ import {
   type as typeInto,
 } from "../../testing/screen";
 import { ok, refused, serve } from "../../testing/server";
+import { finding, solvedTender } from "../../testing/solved";
+import { useSolver } from "../../state/solver";
 import { AsBuilt } from "./AsBuilt";
+import { Drives } from "./Drives";
 import { Gates } from "./Gates";
 import { Readings } from "./Readings";
 import { freeId } from "../../document/ids";
@@ -59,13 +62,6 @@ const field = (name: string) =>
   [...document.querySelectorAll("label")]
     .find(({ textContent }) => textContent.trim() === name)!
     .querySelector("input")!;
-const choose = (name: string, option: string) =>
-  act(async () => {
-    const select = find(`button[aria-label="${name}"]`).parentElement!.querySelector("select")!;
-    select.value = [...select.options].find(({ textContent }) => textContent === option)!.value;
-    select.dispatchEvent(new Event("change", { bubbles: true }));
-    await pause();
-  });
 
 describe("what is kept", () => {
   it("keeps each axle’s own fit-up and leaves the other alone", () => {
@@ -176,7 +172,7 @@ describe("readings", () => {
     expect(recordOf(stored, design).readings.at(-1)).toMatchObject({
       kind: "distance", of: "lower-left.axle", to: "lower-right.frame", value: 1310, unit: "mm",
     });
-    await choose("What is read", "A bar’s length");
+    await pick("What is read", "A bar’s length");
     await typeInto(field("Reads"), "1310");
     await submit(find<HTMLFormElement>("form", "Take a reading"));
     expect(said()).toContain("Choose what was read.");
@@ -211,3 +207,73 @@ describe("as built", () => {
     expect(said()).toContain("not this axle");
   });
 });
+
+describe("drives", () => {
+  const causes = (figure: string, out: boolean) => ({
+    figure, name: "Anti-squat", how: "too much of it jacks the axle up", finding: figure, value: 104, unit: "percent", low: 40, high: 90, stands_out: out,
+  });
+  const COMPLAINTS = [
+    { complaint: "hops", words: "It hops under drive", causes: [causes("anti_squat", true)] },
+    { complaint: "leans", words: "It leans or rolls far", causes: [] },
+  ];
+  const before = {
+    id: "run-1", at: "2026-11-30T09:00:00Z", by: "Ada", design: "Fell tender, rear", revision: 3, setting: "Upper hole", felt: ["hops"],
+    than_before: null, note: "third bump", figures: { anti_squat: 90, swing: 20 },
+  };
+  const kept = (...drives: object[]) => ({ ...bare, fit_up: { rear: { notes: "", readings: [], gates: [], drives } } }) as unknown as TruckDocument;
+  const judged = (value: number) =>
+    useSolver.setState({
+      solved: solvedTender([
+        finding("anti_squat", { value, unit: "percent", title: "Anti-squat" }),
+        finding("swing", { value: 20, unit: "deg", title: "Link swing" }),
+      ]),
+    });
+
+  it("are written down with the setting, what was felt, and the figures of the design as it stands", async () => {
+    judged(104);
+    open({ "POST /api/complaints": () => ok(COMPLAINTS) });
+    await area(<Drives document={design} truck={bare} units="in16" />);
+    expect(said()).toContain("No run is written down yet.");
+    await press("Write it down");
+    expect(said()).toContain("Say with which setting");
+    await typeInto(field("Setting"), "Lower hole, 12 psi");
+    await press("It hops under drive");
+    await press("It leans or rolls far");
+    await press("It leans or rolls far");
+    await press("Write it down");
+    await settle();
+    const [run] = recordOf(stored, design).drives;
+    expect(run).toMatchObject({ setting: "Lower hole, 12 psi", felt: ["hops"], than_before: null, figures: { anti_squat: 104, swing: 20 } });
+    expect(field("Setting").value).toBe("");
+  });
+
+  it("are held against the run before, and say what could be behind what was felt last", async () => {
+    judged(104);
+    open({ "POST /api/complaints": () => ok(COMPLAINTS) });
+    const last = { ...before, id: "run-2", setting: "Lower hole", than_before: "worse", figures: { anti_squat: 104, swing: 20 } };
+    await area(<Drives document={design} truck={kept(before, last)} units="in16" />);
+    expect([...document.querySelectorAll("[data-drive]")].map((row) => row.getAttribute("data-drive"))).toEqual(["run-2", "run-1"]);
+    act(() => find("[data-drive=run-2]").click());
+    await settle();
+    expect(said()).toContain("revision 3; by Ada; It hops under drive; worse than before.");
+    expect(said()).toContain("Against the run before");
+    expect(said()).toContain("Anti-squat90 %104 %");
+    expect(said()).not.toContain("Link swing20");
+    expect(said()).toContain("What could be behind it");
+    expect(said()).toContain("too much of it jacks the axle up");
+    act(() => find("[data-drive=run-1]").click());
+    await settle();
+    expect(said()).not.toContain("Against the run before");
+    await pick("Than the run before", "Better than before");
+    await typeInto(field("Setting"), "Middle hole");
+    await press("Write it down");
+    await settle();
+    expect(recordOf(stored, design).drives.at(-1)).toMatchObject({ setting: "Middle hole", than_before: "better", felt: [] });
+  });
+
+  it("say why where the figures can't be gone through", async () => {
+    open({ "POST /api/complaints": () => refused("no such figure") });
+    await area(<Drives document={design} truck={bare} units="mm" />);
+    expect(said()).toContain("no such figure");
+  });
+}); // prettier-ignore

@@ -6,6 +6,7 @@ import styled from "styled-components";
 import type { Schemas } from "../../api/client";
 import { figureOf, theRegister } from "../../api/register";
 import { type Document, mountLabel, spotsOf, words } from "../../document/document";
+import { freeId } from "../../document/ids";
 import { bandWords, QUANTITIES, readQuantity } from "../../figures/readings";
 import { type TruckDocument, useTruck } from "../../state/truck";
 import { Button, Choice, Toggle, Trouble } from "../../ui/controls";
@@ -185,7 +186,7 @@ interface Typed {
 function ruleFrom({ kind, figure, from, to, end, texts, units, taken }: Typed): Rule | string {
   if (texts.words.trim() === "") return "Say what the rule says.";
   const base = {
-    id: freeId(taken),
+    id: freeId(taken, "rule-"),
     words: texts.words.trim(),
     written: texts.written.trim(),
     end: end === "both" ? null : end,
@@ -201,9 +202,4 @@ function ruleFrom({ kind, figure, from, to, end, texts, units, taken }: Typed): 
   const limits = { ...base, low, high };
   if (kind === "figure") return { ...limits, kind, figure };
   return kind === "height" ? { ...limits, kind, of: from } : { ...limits, kind, from, to };
-}
-
-function freeId(rules: readonly Rule[]): string {
-  const taken = new Set(rules.map(({ id }) => id));
-  for (let n = rules.length + 1; ; n++) if (!taken.has(`rule-${n}`)) return `rule-${n}`;
 }
