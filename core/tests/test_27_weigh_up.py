@@ -2,6 +2,8 @@
 drawn where it then stands and cycled, whole frames moved, bars made longer."""
 
 import json
+import math
+from fractions import Fraction
 from typing import Any
 
 import numpy as np
@@ -13,8 +15,10 @@ from oak_lever.api import Design, Refused, cycle, design_data, design_from, hole
 from oak_lever.design.gallery import LAYOUTS, layout
 from oak_lever.motion.mechanism import mechanism_of
 from oak_lever.motion.trace import rotations
+from oak_lever.sheet.tables import tables_of, within
 from oak_lever.weigh_up import kept
 from oak_lever.weigh_up.kept import kept_poses
+from oak_lever.weigh_up.outcomes import outcomes, rings
 from oak_lever.weigh_up.racks import sites_of
 
 GHYLL = read_design((DEMO / "ghyll-special-rear.json").read_text())
@@ -290,3 +294,23 @@ def test_links_that_cannot_reach_are_not_followed() -> None:
     for name in ("upper-left.frame", "upper-right.frame"):
         mounts[0, names.index(name)] += [3000.0, 0.0, 2500.0]
     assert not kept_poses(mechanism_of(GHYLL), mounts).reached.any()
+
+
+@pytest.mark.parametrize("design", random_designs(seed=271, many=3), ids=lambda one: one.name)
+def test_the_shop_drawing_says_of_each_hole_what_the_rings_say(design: Design) -> None:
+    """Never more than the ring, and of the rings that the trucks by chance were drawn with."""
+    drawn, by_chance = rings(design), {one.mount: one for one in outcomes(design).rings}
+    assert drawn == by_chance
+    (listed,) = [one for one in tables_of(design, [], "in32") if one.title == "How exact each hole must be"]
+    spots, seen = [spot.name for spot in parts_of(design).spots], list[str]()
+    for said, mounts in listed.rows:
+        for name in (spots[int(number) - 1] for number in mounts.split(", ")):
+            seen.append(name)
+            if not said.startswith("±"):
+                assert drawn[name].by < 25.4 / 64.0
+                continue
+            may = float(Fraction(said.removeprefix("±").removesuffix(" in"))) * 25.4
+            assert may <= drawn[name].by < (2.0 * may if may < 12.7 else math.inf)
+    assert sorted(seen) == sorted(drawn)
+    assert within(1.9, "mm") == "±1.5 mm"
+    assert within(0.1, "mm") == "under 0.2 mm"

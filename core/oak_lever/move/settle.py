@@ -23,7 +23,7 @@ from oak_lever.motion.mechanism import Floats
 from oak_lever.move.bounds import PULL_WITHIN_MM
 from oak_lever.move.buildable import bounds_of, fits
 from oak_lever.move.coordinates import Space, coordinates, placed
-from oak_lever.move.near import brought_nearer
+from oak_lever.move.near import brought_nearer, loaded_more
 from oak_lever.move.slopes import slopes
 
 _ROUNDS = 8
@@ -52,20 +52,22 @@ _FLAT = 1e-9
 
 @dataclass(frozen=True)
 class Settled:
-    """Where the mounts go, by name; the judged figures there; findings made less grave, and graver; grave ones left."""
+    """Where the mounts go, by name; the judged figures there; findings made less grave, and graver; grave ones left; in
+    words what then carries more than is wanted of it, and did not."""
 
     at: dict[str, Point]
     figures: dict[str, float | None]
     cures: tuple[str, ...]
     worse: tuple[str, ...]
     left: tuple[str, ...]
+    weak: tuple[str, ...] = ()
 
 
 def settle(
     design: Design, increment_mm: float, within_mm: float = PULL_WITHIN_MM, passing: bool = False
 ) -> Settled | None:  # fmt: skip
     """The least movement, in whole increments, that leaves the fewest and least grave findings; none that makes parts
-    meet, unless they may be `passing` through each other on the way to something else.
+    meet or one break under its loads, unless they may be `passing` through each other on the way to something else.
 
     None where no movement makes it better.
     """
@@ -123,9 +125,13 @@ class _Search:
         return bool(fits(self.space, move[None])[0]) and self.space.moved(move) is not None
 
     def _spares_rest(self, move: Floats) -> bool:
-        """Whether what runs with the axle fares no worse for it, and nothing meets that did not."""
+        """Whether what runs with the axle fares no worse for it, nothing meets that did not, and nothing breaks that
+        held."""
         design, then = self.space.design, placed(self.space.design, self.space.at(move))
-        if not self.passing and any(gap.gap <= 0.0 for gap in brought_nearer(design, then)):
+        if not self.passing and (
+            any(gap.gap <= 0.0 for gap in brought_nearer(design, then))
+            or any(one.grave == STOP for one in loaded_more(design, then))
+        ):
             return False
         now, was = parts_grave(then), self.runs_before
         return all(sum(g >= at for g in now.values()) <= sum(g >= at for g in was.values()) for at in (STOP, FIX, 1))
@@ -136,8 +142,10 @@ class _Search:
         move, after, row = self.best
         at = self.space.at(move)
         left = tuple(sorted(name for name, grave in after.grave(row).items() if grave in (STOP, FIX)))
-        was, now = (verdicts_on(one).grave for one in (self.space.design, placed(self.space.design, at)))
-        return Settled(at, after.values(row), *compared(was, now), left)
+        design, then = self.space.design, placed(self.space.design, at)
+        was, now = (verdicts_on(one).grave for one in (design, then))
+        weak = tuple(one.title for one in loaded_more(design, then))
+        return Settled(at, after.values(row), *compared(was, now), left, weak)
 
 
 def _costs(judged: Judged) -> list[tuple[int, ...]]:

@@ -2,10 +2,12 @@
 
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
+from fractions import Fraction
 from itertools import combinations
 from math import dist, isnan
 
 from oak_lever.cycle import look
+from oak_lever.design.faults import Refused
 from oak_lever.design.parts import Body, bars_of, parts_of, words_of
 from oak_lever.design.running_gear import Shock, Stop, Strap
 from oak_lever.design.types import Design
@@ -17,7 +19,8 @@ from oak_lever.judge.findings import Finding
 from oak_lever.motion.mechanism import mechanism_of
 from oak_lever.sheet.page import HAIR, Mark, Words, fitting, line
 from oak_lever.sheet.page import wide as room_of
-from oak_lever.units import STEP_MM, Units, length, shown
+from oak_lever.units import MM_PER_INCH, STEP_MM, Units, length, shown
+from oak_lever.weigh_up.outcomes import rings
 
 STEP = 3.9
 _SIZE, _HEAD = 2.6, 3.2
@@ -40,8 +43,8 @@ class Table:
 
 def tables_of(design: Design, found: Sequence[Finding], units: Units) -> list[Table]:
     made = [
-        _mounts(design, units), _diagonals(design, units), _links(design, units), _struts(design, units),
-        _springs(design, units), _figures(found, units),
+        _mounts(design, units), _exact(design, units), _diagonals(design, units), _links(design, units),
+        _struts(design, units), _springs(design, units), _figures(found, units),
     ]  # fmt: skip
     return [table for table in made if table.rows]
 
@@ -85,6 +88,38 @@ def _mounts(design: Design, units: Units) -> Table:
     heads = ("Mount, at ride", "off the floor", "ahead of the axle", "out from center")
     note = f"Each to the nearest {_FRACTION[units]}: up to {STEP_MM[units] / 2:.1f} mm from the exact place."
     return Table("Mounts, joint centers", heads, tuple(rows), (0.0, 0.52, 0.75, 1.0), note)
+
+
+def _exact(design: Design, units: Units) -> Table:
+    """How far each hole may be off, holes alike together, the most exact first."""
+    may, holes = _rings(design), dict[str, list[str]]()
+    numbered = [(n, spot.name) for n, spot in enumerate(parts_of(design).spots, 1) if spot.name in may]
+    for number, name in sorted(numbered, key=lambda one: may[one[1]]):
+        holes.setdefault(within(may[name], units), []).append(str(number))
+    rows = tuple((said, ", ".join(sorted(mounts, key=int))) for said, mounts in holes.items())
+    note = "Any way, the others off by theirs as chance has it, before a figure leaves its band."
+    return Table("How exact each hole must be", ("Within", "mounts"), rows, (0.0, 1.0), note)
+
+
+def _rings(design: Design) -> dict[str, float]:
+    """How far each mount's hole may be off, mm; nothing of an axle that nothing holds."""
+    try:
+        return {name: one.by for name, one in rings(design).items()}
+    except Refused:
+        return {}
+
+
+_STEPS_IN = (1 / 64, 1 / 32, 1 / 16, 3 / 32, 1 / 8, 3 / 16, 1 / 4, 3 / 8, 1 / 2)
+_STEPS_MM = (0.2, 0.5, 1.0, 1.5, 2.0, 3.0, 4.0, 5.0, 6.0, 8.0, 10.0, 12.0)
+
+
+def within(mm: float, units: Units) -> str:
+    """An error that may be made, never more than it is: ``±1/16 in``, ``±1.5 mm``."""
+    if units == "mm":
+        least = [one for one in _STEPS_MM if one <= mm]
+        return f"±{least[-1]:g} mm" if least else f"under {_STEPS_MM[0]:g} mm"
+    small = [one for one in _STEPS_IN if one * MM_PER_INCH <= mm]
+    return f"±{Fraction(small[-1])} in" if small else "under 1/64 in"
 
 
 def _diagonals(design: Design, units: Units) -> Table:

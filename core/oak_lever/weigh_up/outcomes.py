@@ -88,10 +88,7 @@ def outcomes(design: Design, error_mm: float = ERROR_MM) -> Outcomes:
     if not tolerances.reached:
         raise Refused([Fault("links", "nothing holds this axle: no hole is exact enough")])
     names, slope, judged = _slopes(design)
-    inside = [
-        row for row in range(len(judged.figures))
-        if judged.side[row, 0] == 0 and isfinite(judged.value[row, 0]) and np.isfinite(slope[row]).all()
-    ]  # fmt: skip
+    inside = _inside(judged, slope)
     rng = np.random.default_rng(_SEED)
     off = rng.normal(0.0, error_mm, (TRUCKS, slope.shape[1]))
     by_slopes = judged.value[inside, :1].T + off @ slope[inside].T
@@ -111,8 +108,33 @@ def outcomes(design: Design, error_mm: float = ERROR_MM) -> Outcomes:
             )
         )  # fmt: skip
     margins = {one.figure: min(high[n] - one.value, one.value - low[n]) for n, one in enumerate(found)}
-    rings = _rings(names, slope[inside], margins, tolerances)
-    return Outcomes(error_mm, tuple(found), float(stays.all(axis=1).mean()), tuple(_places(tolerances)), tuple(rings))
+    holes = tuple(_rings(names, slope[inside], margins, tolerances))
+    return Outcomes(error_mm, tuple(found), float(stays.all(axis=1).mean()), tuple(_places(tolerances)), holes)
+
+
+def rings(design: Design) -> dict[str, Ring]:
+    """How far each mount's hole may be off, by its name: what `outcomes` says of it, without its trucks.
+
+    Raises:
+        Refused: for an axle that nothing holds.
+    """
+    tolerances = tolerance(design)
+    if not tolerances.reached:
+        raise Refused([Fault("links", "nothing holds this axle: no hole is exact enough")])
+    names, slope, judged = _slopes(design)
+    inside = _inside(judged, slope)
+    value, low, high = (one[inside, 0].tolist() for one in (judged.value, judged.low, judged.high))
+    ids = [judged.figures[row] for row in inside]
+    margins = {name: min(most - now, now - least) for name, now, least, most in zip(ids, value, low, high, strict=True)}
+    return {one.mount: one for one in _rings(names, slope[inside], margins, tolerances)}
+
+
+def _inside(judged: Judged, slope: Floats) -> list[int]:
+    """The rows of figures that are inside their bands and have slopes."""
+    return [
+        row for row in range(len(judged.figures))
+        if judged.side[row, 0] == 0 and isfinite(judged.value[row, 0]) and np.isfinite(slope[row]).all()
+    ]  # fmt: skip
 
 
 def _finite(value: float) -> float | None:

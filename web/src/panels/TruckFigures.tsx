@@ -10,6 +10,7 @@ import { Button, Choice } from "../ui/controls";
 import type { Units } from "../units/tape";
 import { RadiusAsk, radiusEnd } from "../panels/RadiusAsk";
 import { type TruckDocument, useTruck } from "../state/truck";
+import { textField } from "../ui/field";
 
 /** Figures to set, a row each, with where each comes from. */
 export const TableOfFigures = styled.div`
@@ -32,11 +33,7 @@ export const TableOfFigures = styled.div`
     padding: 2px 0;
   }
   input {
-    height: var(--touch);
-    padding: 0 0.625rem;
-    border: 1px solid var(--line);
-    border-radius: 4px;
-    background: var(--sheet);
+    ${textField}
     min-width: 0;
   }
   input[aria-invalid="true"] {

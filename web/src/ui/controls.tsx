@@ -13,6 +13,7 @@ import {
 import styled from "styled-components";
 
 import { Drop } from "./menu";
+import { textField } from "./field";
 
 export const Button = styled(AriaButton)`
   min-height: var(--touch);
@@ -175,13 +176,8 @@ export const Entries = styled.form`
     display: grid;
   }
   input {
-    height: var(--touch);
+    ${textField}
     width: 100%;
-    padding: 0 0.5rem;
-    border: 1px solid var(--line);
-    border-radius: 4px;
-    background: var(--sheet);
-    color: var(--ink);
     font-size: 0.9375rem;
   }
 `;

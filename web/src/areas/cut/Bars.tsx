@@ -6,6 +6,7 @@ import { type Document, type JointKind, jointOf, type Spot, spotsOf, words } fro
 import { bodiesOf, capital } from "../../document/parts";
 import { type Field, numeric } from "../../document/typed";
 import { EditorBox } from "../../panels/EditorBox";
+import { OpeningRow } from "../../panels/OpeningRow";
 import { Sizes } from "../../panels/Sizes";
 import { useTaking } from "../../state/room";
 import { Choice, List, Trouble } from "../../ui/controls";
@@ -29,22 +30,18 @@ export function Bars({ document, units }: Shown) {
       <Faults of={found} within={/^(links|lateral|joints)/} units={units} />
       <List aria-label="Bars">
         {(found?.bars ?? []).map((bar) => (
-          <li key={bar.id}>
-            <button
-              type="button"
-              className="row"
-              data-bar={bar.id}
-              aria-expanded={open === bar.id}
-              onClick={() => setOpen(open === bar.id ? null : bar.id)}
-            >
-              <span aria-hidden="true">{bar.cut_length === null ? "○" : "●"}</span>
-              <span>{nameOf(document, bar.id)}</span>
-              <span className="worth">
-                {bar.cut_length === null ? "ends not said" : length(bar.cut_length, units)}
-              </span>
-            </button>
-            {open === bar.id && <Bar {...{ document, units, bar }} found={found!} />}
-          </li>
+          <OpeningRow
+            key={bar.id}
+            of="bar"
+            id={bar.id}
+            mark={bar.cut_length === null ? "○" : "●"}
+            name={nameOf(document, bar.id)}
+            worth={bar.cut_length === null ? "ends not said" : length(bar.cut_length, units)}
+            open={open === bar.id}
+            onPress={() => setOpen(open === bar.id ? null : bar.id)}
+          >
+            <Bar {...{ document, units, bar }} found={found!} />
+          </OpeningRow>
         ))}
       </List>
     </section>

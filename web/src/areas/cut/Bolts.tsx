@@ -15,6 +15,7 @@ import { capital } from "../../document/parts";
 import { numeric } from "../../document/typed";
 import { Mark } from "../../figures/Severity";
 import { EditorBox } from "../../panels/EditorBox";
+import { OpeningRow } from "../../panels/OpeningRow";
 import { Sizes } from "../../panels/Sizes";
 import { useAsked } from "../../solve/asking";
 import { useTaking } from "../../state/room";
@@ -57,20 +58,18 @@ export function Bolts({ document, units }: Shown) {
       {found && rows.length === 0 && <p>No joint is held by a bolt yet.</p>}
       <List aria-label="Bolts">
         {rows.map(({ bolt, mount }) => (
-          <li key={bolt.mount}>
-            <button
-              type="button"
-              className="row"
-              data-bolt={bolt.mount}
-              aria-expanded={open === bolt.mount}
-              onClick={() => press(mount)}
-            >
-              <Mark severity={bolt.worst?.severity ?? "consider"} />
-              <span>{capital(mountLabel(mount))}</span>
-              <span className="worth">{worthOf(bolt, units)}</span>
-            </button>
-            {open === bolt.mount && <Bolt {...{ units, bolt, mount, found: found! }} />}
-          </li>
+          <OpeningRow
+            key={bolt.mount}
+            of="bolt"
+            id={bolt.mount}
+            mark={<Mark severity={bolt.worst?.severity ?? "consider"} />}
+            name={capital(mountLabel(mount))}
+            worth={worthOf(bolt, units)}
+            open={open === bolt.mount}
+            onPress={() => press(mount)}
+          >
+            <Bolt {...{ units, bolt, mount, found: found! }} />
+          </OpeningRow>
         ))}
       </List>
     </section>

@@ -5,6 +5,7 @@ import { useState } from "react";
 import { type Document, mountLabel, spotsOf, words } from "../../document/document";
 import { type Field, numeric } from "../../document/typed";
 import { EditorBox } from "../../panels/EditorBox";
+import { OpeningRow } from "../../panels/OpeningRow";
 import { Sizes } from "../../panels/Sizes";
 import { useTaking } from "../../state/room";
 import { Button, Choice, List, Trouble } from "../../ui/controls";
@@ -42,20 +43,18 @@ export function Brackets({ document, units }: Shown) {
       {why !== null && <Trouble role="alert">{why}</Trouble>}
       <List aria-label="Brackets">
         {brackets.map((one) => (
-          <li key={one.id}>
-            <button
-              type="button"
-              className="row"
-              data-bracket={one.id}
-              aria-expanded={open === one.id}
-              onClick={() => setOpen(open === one.id ? null : one.id)}
-            >
-              <span aria-hidden="true">{madeOf(asked.data, one) ? "●" : "○"}</span>
-              <span>{heldBy(document, one)}</span>
-              <span className="worth">{one.id}</span>
-            </button>
-            {open === one.id && <Opened {...{ document, units, take }} bracket={one} found={asked.data} />}
-          </li>
+          <OpeningRow
+            key={one.id}
+            of="bracket"
+            id={one.id}
+            mark={madeOf(asked.data, one) ? "●" : "○"}
+            name={heldBy(document, one)}
+            worth={one.id}
+            open={open === one.id}
+            onPress={() => setOpen(open === one.id ? null : one.id)}
+          >
+            <Opened {...{ document, units, take }} bracket={one} found={asked.data} />
+          </OpeningRow>
         ))}
       </List>
     </section>

@@ -8,6 +8,7 @@ import { capital } from "../../document/parts";
 import { type Field, number, numeric } from "../../document/typed";
 import { Mark } from "../../figures/Severity";
 import { EditorBox } from "../../panels/EditorBox";
+import { OpeningRow } from "../../panels/OpeningRow";
 import { Sizes } from "../../panels/Sizes";
 import { useCase } from "../../state/case";
 import { edited, useTaking } from "../../state/room";
@@ -66,23 +67,23 @@ function Parts({ parts, document, units }: { parts: Part[]; document: Document; 
       {parts.map((one) => {
         const [worst] = [...one.factors].sort((a, b) => short(a) - short(b));
         return (
-          <li key={one.part}>
-            <button
-              type="button"
-              className="row"
-              data-part={one.part}
-              aria-expanded={open === one.part}
-              onClick={() => setOpen(open === one.part ? null : one.part)}
-            >
-              <Mark severity={one.severity} />
-              <span>
+          <OpeningRow
+            key={one.part}
+            of="part"
+            id={one.part}
+            mark={<Mark severity={one.severity} />}
+            name={
+              <>
                 {capital(one.words)}
                 {worst?.factor != null && <span className="quiet"> {worst.case_words}</span>}
-              </span>
-              <span className="worth">{worst?.factor == null ? "–" : plain(worst.factor, 1)}</span>
-            </button>
-            {open === one.part && <Detail part={one} {...{ document, units }} />}
-          </li>
+              </>
+            }
+            worth={worst?.factor == null ? "–" : plain(worst.factor, 1)}
+            open={open === one.part}
+            onPress={() => setOpen(open === one.part ? null : one.part)}
+          >
+            <Detail part={one} {...{ document, units }} />
+          </OpeningRow>
         );
       })}
     </List>

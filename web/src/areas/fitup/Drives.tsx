@@ -8,6 +8,7 @@ import { freeId } from "../../document/ids";
 import { quantityOf, show } from "../../figures/readings";
 import { Causes } from "../../panels/Causes";
 import { EditorBox } from "../../panels/EditorBox";
+import { OpeningRow } from "../../panels/OpeningRow";
 import { useAsked } from "../../solve/asking";
 import { useDesign } from "../../state/design";
 import { type Drive, recordOf, withRecord } from "../../state/fitUp";
@@ -47,22 +48,18 @@ export function Drives({ document, truck, units }: Shown) {
       </p>
       <List aria-label="Runs">
         {drives.toReversed().map((drive, n) => (
-          <li key={drive.id}>
-            <button
-              type="button"
-              className="row"
-              data-drive={drive.id}
-              aria-expanded={open === drive.id}
-              onClick={() => setOpen(open === drive.id ? null : drive.id)}
-            >
-              <span aria-hidden="true">{drive.felt.length > 0 ? "■" : "○"}</span>
-              <span>{drive.setting || "Setting not said"}</span>
-              <span className="worth">{drive.at.slice(0, 10)}</span>
-            </button>
-            {open === drive.id && (
-              <Run {...{ drive, units, wordsOf }} before={drives[drives.length - n - 2] ?? null} />
-            )}
-          </li>
+          <OpeningRow
+            key={drive.id}
+            of="drive"
+            id={drive.id}
+            mark={drive.felt.length > 0 ? "■" : "○"}
+            name={drive.setting || "Setting not said"}
+            worth={drive.at.slice(0, 10)}
+            open={open === drive.id}
+            onPress={() => setOpen(open === drive.id ? null : drive.id)}
+          >
+            <Run {...{ drive, units, wordsOf }} before={drives[drives.length - n - 2] ?? null} />
+          </OpeningRow>
         ))}
       </List>
       <Another {...{ document, truck }} complaints={complaints} />

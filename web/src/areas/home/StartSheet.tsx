@@ -11,6 +11,7 @@ import { theRegister } from "../../api/register";
 import { Button, Choice, Shade, Sheet, Trouble } from "../../ui/controls";
 import { usePreferences } from "../../state/preferences";
 import { increment, length, readLength, type Units } from "../../units/tape";
+import { textField } from "../../ui/field";
 
 type Start = Schemas["StartIn"];
 type Measure = "tire_diameter" | "track" | "wheelbase" | "rail_underside" | "rail_width";
@@ -61,11 +62,7 @@ const Field = styled(TextField)`
   gap: 0.75rem;
   align-items: center;
   input {
-    height: var(--touch);
-    padding: 0 0.625rem;
-    border: 1px solid var(--line);
-    border-radius: 4px;
-    background: var(--sheet);
+    ${textField}
     min-width: 0;
   }
   &[data-invalid] input {

@@ -76,6 +76,7 @@ function Settle({ document, solved, units, empty }: PaneProps & { empty: boolean
         {Object.keys(found.at).length} mounts move, none by more than{" "}
         {length(farthest(document, found.at), units)}. Better: {found.cures.map(title).join(", ")}.
         {found.worse.length > 0 && ` Worse: ${found.worse.map(title).join(", ")}.`}
+        {found.weak.length > 0 && ` Then wants stronger steel: ${found.weak.join("; ")}.`}
       </p>
       <div className="line">
         <Button

@@ -397,7 +397,7 @@ describe("a joint", () => {
 describe("all findings at once", () => {
   const settled = {
     at: { "upper-left.frame": [774.7, 419.1, 640], "upper-right.frame": [774.7, -419.1, 640] },
-    figures: {}, cures: ["roll_center"], worse: [], left: [],
+    figures: {}, cures: ["roll_center"], worse: [], left: [], weak: ["Lower left link: its tube yields, braking"],
   }; // prettier-ignore
 
   it("are answered by several moves, said before they are taken", async () => {
@@ -406,6 +406,7 @@ describe("all findings at once", () => {
     await press("Move several a little");
     await settle();
     expect(said()).toContain("2 mounts move, none by more than 5/16 in. Better: roll center height.");
+    expect(said()).toContain("Then wants stronger steel: Lower left link: its tube yields, braking.");
     await press("Take it");
     expect(now("upper-right.frame")[2]).toBe(640);
   });

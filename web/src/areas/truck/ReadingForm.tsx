@@ -9,6 +9,7 @@ import { Button, Choice, Trouble, Typed } from "../../ui/controls";
 import { readLength, type Units } from "../../units/tape";
 import { Bench } from "./Bench";
 import { freeId } from "../../document/ids";
+import { textField } from "../../ui/field";
 import {
   FACES, HUBS, KINDS, POINTS, type Reading, readingOf, SHAFTS, START, type Taking, takingOf, TOOLS, ZEROS,
 } from "./reading"; // prettier-ignore
@@ -25,13 +26,8 @@ export const Form = styled.form`
     color: var(--quiet);
   }
   input {
-    height: var(--touch);
+    ${textField}
     width: 9.5rem;
-    padding: 0 0.5rem;
-    border: 1px solid var(--line);
-    border-radius: 4px;
-    background: var(--sheet);
-    color: var(--ink);
     font-size: 1rem;
   }
   p {

@@ -4,16 +4,13 @@ import { useState } from "react";
 import styled from "styled-components";
 
 import { theRegister } from "../../api/register";
+import { textField } from "../../ui/field";
 
 const Found = styled.div`
   display: grid;
   gap: 0.5rem;
   input {
-    height: var(--touch);
-    padding: 0 0.625rem;
-    border: 1px solid var(--line);
-    border-radius: 4px;
-    background: var(--sheet);
+    ${textField}
   }
   dl {
     margin: 0;
