@@ -9,7 +9,7 @@ import type { Document } from "../document/document";
 import { nameOf, QUANTITIES, show } from "../figures/readings";
 import { useAsked } from "../solve/asking";
 import { Button, Trouble } from "../ui/controls";
-import type { Units } from "../units/tape";
+import { unbroken, type Units } from "../units/tape";
 import { dropPreview, preview, takePreview } from "../state/behind";
 import { useSolver } from "../state/solver";
 
@@ -131,18 +131,18 @@ function CureLine(
       </span>
       <span>
         {!cure.meets && "Helps, does not cure: "}
-        {cure.words}
+        {unbroken(cure.words)}
         {after !== null && (
           <>
-            : <strong>{after}</strong>
+            : <strong>{unbroken(after)}</strong>
           </>
         )}
       </span>
       <span className="quiet">
-        {cure.price && `${cure.price} `}
+        {cure.price && `${unbroken(cure.price)} `}
         {others.length > 0 && `Also better: ${named(others)}. `}
         {cure.worsens.length > 0 &&
-          `Worse: ${cure.worsens.map((one) => worsenedWords(one, units)).join(", ")}.`}
+          unbroken(`Worse: ${cure.worsens.map((one) => worsenedWords(one, units)).join(", ")}.`)}
       </span>
     </li>
   );

@@ -3,7 +3,7 @@
 import { type Finding, server } from "../api/client";
 import { figureOf, theRegister } from "../api/register";
 import type { Document } from "../document/document";
-import { increment, inUnits, length, type Units } from "../units/tape";
+import { increment, inUnits, length, unbroken, type Units } from "../units/tape";
 import { Cures } from "./Cures";
 import { RunPane } from "./RunPane";
 import type { Solved } from "../state/solver";
@@ -35,9 +35,7 @@ export function FindingPane({ document, solved, units, finding }: PaneProps & { 
           </span>
         )}
       </p>
-      <p>
-        {inUnits(finding.message, units)} {whereWords(finding, units)} {inUnits(finding.guessed, units)}
-      </p>
+      <p>{unbroken(inUnits(`${finding.message} ${whereWords(finding, units)} ${finding.guessed}`, units))}</p>
       <Facts facts={finding.facts} units={units} />
       {solved && runOf(finding) && <RunPane {...{ document, solved, units, finding }} />}
       {finding.severity !== "good" &&
@@ -51,9 +49,7 @@ export function FindingPane({ document, solved, units, finding }: PaneProps & { 
 /** What else can be told of it in figures. */
 function Facts({ facts, units }: { facts: Finding["facts"]; units: Units }) {
   return facts.map(({ words, value, unit }) => (
-    <p key={words}>
-      {words} {show(value, QUANTITIES[unit], units)}.
-    </p>
+    <p key={words}>{unbroken(`${words} ${show(value, QUANTITIES[unit], units)}.`)}</p>
   ));
 }
 

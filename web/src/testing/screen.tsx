@@ -61,7 +61,7 @@ export function find<E extends HTMLElement>(selector: string, name?: string): E 
 }
 
 export const button = (name: string) => find<HTMLButtonElement>("button", name);
-export const said = (): string => document.body.textContent;
+export const said = (): string => document.body.textContent.replaceAll("\u00a0", " ");
 
 export const press = (name: string) =>
   act(async () => {

@@ -1,6 +1,6 @@
 import { describe, expect, it } from "vitest";
 
-import { increment, length, readLength, readTape, snapped } from "./tape";
+import { increment, length, readLength, readTape, snapped, unbroken } from "./tape";
 
 describe("lengths as read", () => {
   it.each([
@@ -96,5 +96,25 @@ describe("shop increments", () => {
     const step = increment("in16", "shop");
     expect(snapped(100, 0.4, step)).toBe(100);
     expect(snapped(100, 5, step) / step).toBeCloseTo(Math.round(105 / step), 12);
+  });
+});
+
+describe("a sentence", () => {
+  it("keeps each length on one line, and reads the same", () => {
+    const said =
+      "Upper link frame ends up 7 7/8 in: separation 10 in to 9 3/4 in, 25 mm, 1.2 kg more, in 3 turns.";
+    const kept = unbroken(said);
+    expect(kept.replaceAll("\u00a0", " ")).toBe(said);
+    expect(kept.split(" ")).toEqual(
+      expect.arrayContaining([
+        "7\u00a07/8\u00a0in:",
+        "10\u00a0in",
+        "9\u00a03/4\u00a0in,",
+        "25\u00a0mm,",
+        "1.2\u00a0kg",
+        "turns.",
+      ]),
+    );
+    expect(readLength(unbroken("7 7/8 in"), "mm")).toBe(readLength("7 7/8 in", "mm"));
   });
 });

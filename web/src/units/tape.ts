@@ -175,3 +175,7 @@ export const inUnits = (words: string, units: Units): string =>
   units === "mm"
     ? words
     : words.replaceAll(/(-?\d+(?:\.\d+)?) mm/g, (_, mm: string) => length(Number(mm), units));
+
+/** A sentence whose lengths stay on one line: an inch mark is never broken from its fraction, nor a unit from its figure. */
+export const unbroken = (sentence: string): string =>
+  sentence.replace(/(\d) (\d+\/\d+)/g, "$1\u00a0$2").replace(/(\d) (in|mm|lb|kg)\b/g, "$1\u00a0$2");

@@ -11,7 +11,7 @@ import { useAsked } from "../../solve/asking";
 import { useTaking } from "../../state/room";
 import { Trouble } from "../../ui/controls";
 import { FigureSection } from "../../ui/tables";
-import { length, lengthFigure, plain, readLength, type Units } from "../../units/tape";
+import { length, lengthFigure, plain, readLength, unbroken, type Units } from "../../units/tape";
 import type { Shown } from "./CutSheet";
 
 type Marks = Schemas["MarkOut"];
@@ -63,7 +63,7 @@ export function MarkOut({ document, units }: Shown) {
 /** A length as the tape shows it, and what that leaves off. */
 function tape(mm: number | null | undefined, units: Units): string {
   if (mm === null || mm === undefined) return "–";
-  const said = length(mm, units).replaceAll(" ", "\u00a0");
+  const said = unbroken(length(mm, units));
   const read = readLength(length(mm, units), units);
   const off = typeof read === "number" ? mm - read : 0;
   return units === "mm" || Math.abs(off) < 0.05
