@@ -6,7 +6,7 @@ from collections.abc import Iterator
 from pathlib import Path
 
 import pytest
-from playwright.sync_api import BrowserContext, Page, expect
+from playwright.sync_api import BrowserContext, Page, Route, expect
 from shop import TENDER, Server, axe_violations, from_menu
 
 BUILDS = re.compile(r"/api/builds(\?.*)?$")
@@ -34,6 +34,30 @@ def test_demo_is_there_and_opens(home: Page) -> None:
     card.get_by_role("link", name="Fell tender, front").first.click()
     expect(home.get_by_role("heading", name="Fell tender, front")).to_be_visible()
     expect(home.get_by_text("Anti-dive")).to_be_visible()
+
+
+def test_a_press_that_lasts_while_the_picture_comes_opens_the_design(context: BrowserContext, server: Server) -> None:
+    page, held = context.new_page(), list[Route]()
+    pictures = re.compile(r"/api/designs/\d+$")
+
+    def hold(route: Route) -> None:
+        held.append(route)
+
+    page.route(pictures, hold)
+    page.goto(server.url)
+    link = page.get_by_role("article", name="Fell tender").get_by_role("link", name="Fell tender, front").first
+    while len(held) < 3:  # the page's events come only while the page is waited for
+        page.wait_for_timeout(20)
+    box = link.locator("svg").bounding_box()
+    assert box
+    page.mouse.move(box["x"] + box["width"] / 2, box["y"] + box["height"] / 2)
+    page.mouse.down()
+    for route in list(held):
+        route.continue_()
+    page.route(pictures, lambda route: route.continue_())
+    link.locator("svg path").first.wait_for(state="attached")
+    page.mouse.up()
+    expect(page.get_by_role("heading", name="Fell tender, front")).to_be_visible()
 
 
 def test_build_is_started_and_a_file_brought_in(home: Page, tmp_path: Path) -> None:

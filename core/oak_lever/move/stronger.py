@@ -70,10 +70,11 @@ def _with_factor(cure: Cure, design: Design, check: Check) -> Cure:
     )
 
 
-def _worst(design: Design, check: Check) -> Factored | None:
-    """The factor that falls shortest, of those of the part that the figure is the least of."""
-    part = next(one for one in part_loads(design, reckoned(design)) if one.part == check.part)
-    return next((f for f in part.factors if f.what in FACTORS_OF[check.figure.id] and f.factor is not None), None)
+def _worst(design: Design, check: Check, only: str | None = None) -> Factored | None:
+    """The factor that falls shortest, of those of the part that the figure is the least of; or that of one case."""
+    whats = FACTORS_OF[check.figure.id]
+    parts = (one for one in part_loads(design, reckoned(design, only)) if one.part == check.part)
+    return next((f for one in parts for f in one.factors if f.what in whats and f.factor is not None), None)
 
 
 # other steel
@@ -207,7 +208,8 @@ def _moved(before: Verdicts, check: Check, increment_mm: float, units: Units) ->
         return
 
     def look(moves: Floats) -> list[Seen]:
-        return [_seen(space.moved(move), check) for move in moves]
+        """In the case that is worst as it stands; what brings that inside is held against all of them."""
+        return [_seen(space.moved(move), check, check.place.case) for move in moves]
 
     def values(moves: Floats) -> Floats:
         return np.array([[one.value] for one in look(moves)])
@@ -221,10 +223,10 @@ def _moved(before: Verdicts, check: Check, increment_mm: float, units: Units) ->
             yield from (_with_factor(one, then, check) for one in move_priced(before, space, move, None, units))
 
 
-def _seen(design: Design | None, check: Check) -> Seen:
-    """How much of what is wanted the factor comes to."""
+def _seen(design: Design | None, check: Check, only: str | None = None) -> Seen:
+    """How much of what is wanted the factor comes to, in all cases or in one."""
     try:
-        worst = _worst(design, check) if design is not None else None
+        worst = _worst(design, check, only) if design is not None else None
     except Refused:
         worst = None
     if worst is None or worst.factor is None:

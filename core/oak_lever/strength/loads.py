@@ -11,6 +11,7 @@ from oak_lever.design.loads import JointKind
 from oak_lever.design.types import Design
 from oak_lever.figures.links import link_figures
 from oak_lever.motion.mechanism import Floats, mechanism_of
+from oak_lever.motion.vectors import cross
 from oak_lever.strength.cases import Case, axle_weight, cases_of, loads_of
 from oak_lever.strength.members import (
     Pressed,
@@ -23,7 +24,7 @@ from oak_lever.strength.members import (
     shank_factor,
     tube_strength,
 )
-from oak_lever.strength.statics import Balance, Bar, Posed, Spring, balance, posed, poses_of, spring_at_joint
+from oak_lever.strength.statics import Balance, Bar, Posed, Spring, balance, length_of, posed, poses_of, spring_at_joint
 
 _ENDS = ("axle", "frame")
 _LEAST = 1e-9
@@ -87,14 +88,14 @@ class _Made:
     mounts: tuple[Mount | None, Mount | None]
 
 
-def reckoned(design: Design) -> Reckoned:
-    """Every case in its pose, every bar in every case.
+def reckoned(design: Design, only: str | None = None) -> Reckoned:
+    """Every case in its pose, every bar in every case; or `only` one case, by its id.
 
     Raises:
         Refused: for what the file says that cannot be: a case's id twice, a material that is not there, a spring behind
             a radius arm's eye, no room for the springs that are taken where none is drawn.
     """
-    cases = cases_of(design)
+    cases = [one for one in cases_of(design) if only in (None, one.id)]
     traced, places = poses_of(design, cases)
     made = _made(design)
     poses = {place: posed(design, traced, place) for place in dict.fromkeys(places)}
@@ -153,7 +154,7 @@ def _parts(
             forces[name] = {"side": float(held.forces[name][0])}
     if where.crank_ways:
         both = sum(held.forces[name][0] * way for name, way in where.crank_ways.items())
-        forces["watts.pivot"] = {"at": float(np.linalg.norm(both))}
+        forces["watts.pivot"] = {"at": length_of(both)}
     return forces, strength, pushes
 
 
@@ -195,14 +196,12 @@ def _bar(
         at_axle = at_axle + push * given
         at_frame = at_frame - push * taken - push * along * bar.way
         across = spring.way - along * bar.way
-        moment += abs(push) * max(
-            float(np.linalg.norm(given)) * abs(p), float(np.linalg.norm(taken)) * abs(bar.length - p)
-        )
-        twist += push * float(np.cross(off, across) @ bar.way)
+        moment += abs(push) * max(length_of(given) * abs(p), length_of(taken) * abs(bar.length - p))
+        twist += push * float(cross(off, across) @ bar.way)
     ends = {"axle": float(at_axle @ bar.way), "frame": float(at_frame @ bar.way)}
     whole = {"axle": at_axle, "frame": at_frame}
     forces = {
-        **ends, "at_axle": float(np.linalg.norm(at_axle)), "at_frame": float(np.linalg.norm(at_frame)), "twist": twist,
+        **ends, "at_axle": length_of(at_axle), "at_frame": length_of(at_frame), "twist": twist,
     }  # fmt: skip
     euler = euler_of(made.section, bar.length)
     places = [Pressed(ends[end], abs(ends[end]) * made.off + moment, euler) for end in _ENDS]
@@ -227,7 +226,7 @@ def _legs(bar: Bar, made: _Made) -> dict[str, Floats]:
 def _turning(one: Floats, other: Floats) -> Floats:
     """The least turn that brings one way into another (Rodrigues)."""
     axis, cosine = np.cross(one, other), float(one @ other)
-    if float(np.linalg.norm(axis)) < _LEAST:
+    if length_of(axis) < _LEAST:
         return np.eye(3)
     skew = np.array([[0.0, -axis[2], axis[1]], [axis[2], 0.0, -axis[0]], [-axis[1], axis[0], 0.0]])
     out: Floats = np.eye(3) + skew + skew @ skew / (1.0 + cosine)
@@ -239,7 +238,7 @@ def _kind(design: Design, mount: Mount | None) -> JointKind | None:
 
 
 def _end(design: Design, end: str, mount: Mount | None, force: Floats, leg: Floats) -> Strength:
-    kind, size = _kind(design, mount), float(np.linalg.norm(force))
+    kind, size = _kind(design, mount), length_of(force)
     return {
         f"joint_{end}": joint_factor(kind, size),
         f"bolt_{end}": bolt_factor(mount.fastener if mount else None, size),
@@ -282,10 +281,10 @@ def _arm(design: Design, name: str, where: Posed, held: Balance) -> tuple[dict[s
             along = by * float(spring.way @ way)
             tension -= along
             moment = moment + (by * spring.way - along * way) * (x - place) + along * off
-        places.append(Pressed(tension, float(np.linalg.norm(moment)), euler))
+        places.append(Pressed(tension, length_of(moment), euler))
     strength = tube_strength(section, places, 2.0 * reach)
     strength |= _end(design, "frame", link.frame, push, way)
-    forces = {"x": float(push[0]), "z": float(push[2]), "at_frame": float(np.linalg.norm(push))}
+    forces = {"x": float(push[0]), "z": float(push[2]), "at_frame": length_of(push)}
     return forces, _ordered(strength)
 
 

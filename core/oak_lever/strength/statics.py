@@ -6,7 +6,7 @@ more constraints than freedoms, of all forces that balance those with the least 
 
 from dataclasses import dataclass
 from functools import cached_property
-from math import isfinite
+from math import isfinite, sqrt
 
 import numpy as np
 
@@ -19,6 +19,7 @@ from oak_lever.figures.forces import pushed
 from oak_lever.figures.struts import Eyes
 from oak_lever.motion.mechanism import Floats, Mechanism, mechanism_of
 from oak_lever.motion.trace import Plan, Traced, rotations, trace
+from oak_lever.motion.vectors import cross
 from oak_lever.strength.cases import Case, loads_of
 from oak_lever.units import GRAVITY
 
@@ -26,6 +27,11 @@ _RANK = 1e-9
 """Singular values below this part of the largest, moments in reaches, hold nothing."""
 _BALANCE = 1e-7
 """What may be left of the loads, as a part of them, for rounding."""
+
+
+def length_of(vector: Floats) -> float:
+    """Of three numbers: numpy's own norm spends more on what it might be given than on the sum."""
+    return sqrt(float(vector @ vector))
 
 
 @dataclass(frozen=True)
@@ -49,7 +55,7 @@ class Bar:
 
     @cached_property
     def length(self) -> float:
-        return float(np.linalg.norm(self.frame - self.axle))
+        return length_of(self.frame - self.axle)
 
     @cached_property
     def way(self) -> Floats:
@@ -75,6 +81,17 @@ class Posed:
     """Of each radius arm: its eye and its two bolts."""
     crank_ways: dict[str, Floats]
     """Of each rod of a Watts link: the way in which its pull acts on the crank."""
+    half_track: float
+
+    @cached_property
+    def solver(self) -> "_Solver | None":
+        """What finds the forces of any case in this pose; None where none can be found."""
+        columns = [one.reshape(7, -1) for one in self.rows.values()]
+        whole = np.concatenate(columns, axis=1) if columns else np.empty((7, 0))
+        pushes = np.stack([_side(self, self.springs[side]) for side in ("left", "right")], axis=-1)
+        reach = max(float(np.abs(whole[3:6]).max(initial=1.0)), self.half_track, 1.0)
+        scale = np.array([1.0, 1.0, 1.0, *[1.0 / reach] * 3, 1.0 / reach])[: 7 if self.crank else 6]
+        return _solver(scale[:, None] * whole[: len(scale)], scale[:, None] * pushes[: len(scale)], scale)
 
 
 @dataclass(frozen=True)
@@ -98,7 +115,7 @@ def posed(design: Design, traced: Traced, place: int) -> Posed:
     reached = bool(traced.reached[0, place])
     nothing = np.zeros(3)
     if not reached:
-        return Posed(False, None, nothing, np.eye(3), {}, {}, {}, False, {}, {})
+        return Posed(False, None, nothing, np.eye(3), {}, {}, {}, False, {}, {}, 0.0)
     state = traced.state[0, place]
     turn, center = rotations(state), state[:3]
     stands = _Stands(mechanism, state)
@@ -113,7 +130,7 @@ def posed(design: Design, traced: Traced, place: int) -> Posed:
     springs = {side: _springs(design, eyes, place, way, stands) for side, way in (("left", 1.0), ("right", -1.0))}
     return Posed(
         True, float(traced.bind[0, place]), center, turn, rows, bars, springs, mechanism.layout.crank_on is not None,
-        arms, crank_ways,
+        arms, crank_ways, design.axle.track / 2.0,
     )  # fmt: skip
 
 
@@ -167,7 +184,7 @@ def _rows(mechanism: Mechanism, stands: _Stands) -> tuple[dict[str, Floats], dic
             pin = stands.turn[:, 0] if on_axle else np.array([1.0, 0.0, 0.0])
             pivot_at = mounts[row.on_axle if on_axle else row.on_frame]
             pivot = stands.on_axle(pivot_at) if on_axle else pivot_at
-            about = float(np.cross((head if on_axle else tail) - pivot, pull) @ pin)
+            about = float(cross((head if on_axle else tail) - pivot, pull) @ pin)
             ways[row.name] = pull
         found.setdefault(row.name, []).append(_wrench(stands.center, head, way, about))
     return {name: np.stack(columns, axis=-1) for name, columns in found.items()}, ways
@@ -175,7 +192,7 @@ def _rows(mechanism: Mechanism, stands: _Stands) -> tuple[dict[str, Floats], dic
 
 def _wrench(center: Floats, at: Floats, force: Floats, about: float) -> Floats:
     """(7,) force, moment about the axle's center, moment about the crank's pin."""
-    return np.concatenate([force, np.cross(at - center, force), [about]])
+    return np.concatenate([force, cross(at - center, force), [about]])
 
 
 def _springs(design: Design, eyes: Eyes, place: int, side: float, stands: _Stands) -> tuple[Spring, ...]:
@@ -226,20 +243,12 @@ def balance(design: Design, where: Posed, case: Case) -> Balance | None:
     """The forces in a case; None where none balance."""
     if not where.reached:
         return None
-    names = list(where.rows)
-    columns = np.concatenate([where.rows[name].reshape(7, -1) for name in names], axis=1) if names else np.empty((7, 0))
-    pushes = np.stack([_side(where, where.springs[side]) for side in ("left", "right")], axis=-1)
-    load = _loads(design, where, case)
-    reach = max(float(np.abs(columns[3:6]).max(initial=1.0)), design.axle.track / 2.0, 1.0)
-    scale = np.array([1.0, 1.0, 1.0, *[1.0 / reach] * 3, 1.0 / reach])
-    rows = 7 if where.crank else 6
-    a, b, c = (scale[:rows, None] * columns[:rows], scale[:rows, None] * pushes[:rows], scale[:rows] * load[:rows])
-    solved = _solved(a, b, -c)
+    solved = where.solver.forces(-_loads(design, where, case)) if where.solver else None
     if solved is None:
         return None
     forces, springs = solved
     found, n = {}, 0
-    for name in names:
+    for name in where.rows:
         many = where.rows[name].shape[1]
         found[name] = forces[n : n + many]
         n += many
@@ -273,20 +282,38 @@ def _loads(design: Design, where: Posed, case: Case) -> Floats:
     return total
 
 
-def _solved(a: Floats, b: Floats, goal: Floats) -> tuple[Floats, Floats] | None:
-    """f of the least sum of squares, and s, with a f + b s = goal; None where there are none, or something is loose."""
-    both = np.concatenate([a, b], axis=1)
-    sizes = np.linalg.svd(both, compute_uv=False)
-    if len(sizes) < len(goal) or sizes[len(goal) - 1] <= _RANK * sizes[0]:
+@dataclass(frozen=True)
+class _Solver:
+    """Of a pose: constraints (R, F) and springs (R, 2) in rows that are `scale` of what they were, and what finds their
+    forces for a load."""
+
+    a: Floats
+    b: Floats
+    scale: Floats
+    to_forces: Floats
+    to_springs: Floats
+
+    def forces(self, load: Floats) -> tuple[Floats, Floats] | None:
+        """f of the least sum of squares, and s, with a f + b s = the load (7,), scaled; None where there are none."""
+        goal = self.scale * load[: len(self.scale)]
+        forces = self.to_forces @ goal
+        springs = self.to_springs @ (goal - self.a @ forces)
+        rest = np.abs(self.a @ forces + self.b @ springs - goal).max(initial=0.0)
+        if not isfinite(rest) or rest > _BALANCE * max(float(np.abs(goal).max(initial=0.0)), 1.0):
+            return None
+        return forces, springs
+
+
+def _solver(a: Floats, b: Floats, scale: Floats) -> _Solver | None:
+    """None where something is loose, or a spring stands square to all that it could hold."""
+    sizes = np.linalg.svd(np.concatenate([a, b], axis=1), compute_uv=False)
+    if len(sizes) < len(scale) or sizes[len(scale) - 1] <= _RANK * sizes[0]:
         return None
     left, held, _ = np.linalg.svd(b, full_matrices=True)
     rank = int((held > _RANK * max(held[0], _RANK)).sum())
     if rank < b.shape[1]:
-        return None  # a spring square to all that it could hold
-    free = left[:, rank:].T  # what the springs can do nothing about
-    forces = np.linalg.pinv(free @ a, rcond=_RANK) @ (free @ goal)
-    springs: Floats = np.linalg.lstsq(b, goal - a @ forces, rcond=None)[0].astype(float)
-    rest = np.abs(a @ forces + b @ springs - goal).max(initial=0.0)
-    if not isfinite(rest) or rest > _BALANCE * max(float(np.abs(goal).max(initial=0.0)), 1.0):
         return None
-    return forces, springs
+    free = left[:, rank:].T  # what the springs can do nothing about
+    to_forces: Floats = np.linalg.pinv(free @ a, rcond=_RANK) @ free
+    to_springs: Floats = np.linalg.pinv(b).astype(float)
+    return _Solver(a, b, scale, to_forces, to_springs)

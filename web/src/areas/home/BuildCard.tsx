@@ -42,6 +42,10 @@ const Card = styled.article`
     text-decoration: none;
     padding: 0.75rem 1rem 0.5rem;
     gap: 2px;
+    /* a press that lasts while the picture comes is one on the link, not on what the picture takes the place of */
+    > svg {
+      pointer-events: none;
+    }
   }
   .damaged {
     display: grid;
