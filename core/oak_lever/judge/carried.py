@@ -41,7 +41,7 @@ def load_checks(design: Design) -> Listed:
     try:
         found = reckoned(design)
     except Refused as refused:
-        return ((_unknown([f"{fault.path}: {fault.message}" for fault in refused.faults]), None),)
+        return ((_unknown([fault.message for fault in refused.faults]), None),)
     if not any(one.forces for one in found.cases):
         return ()
     parts = part_loads(design, found)

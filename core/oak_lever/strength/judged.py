@@ -2,7 +2,7 @@
 
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
-from math import pi
+from math import inf, pi
 from typing import Any
 
 from oak_lever.design.links import TUBE_MM, WALL_MM, Mount, RadiusArm, Tube, Watts
@@ -45,8 +45,9 @@ CASES = {
 
 @dataclass(frozen=True)
 class Factored:
-    """The worst of one factor of a part over all cases: how many times that load brings it to its end, the case, and
-    what is wanted there. `factor` None: past the Euler load, or no such thing is known of it (`look_up` says what)."""
+    """The worst of one factor of a part over all cases, one that breaks it before one that is only short of more: how
+    many times that load brings it to its end, the case, and what is wanted there. `factor` None: past the Euler load,
+    or no such thing is known of it (`look_up` says what)."""
 
     what: str
     words: str
@@ -99,7 +100,7 @@ def _part(design: Design, found: Reckoned, name: str) -> PartLoads:
                 ROCK, "bending on a rock", value, WANTED_ABUSED, ROCK, CASES[ROCK], _grade(value, WANTED_ABUSED), None
             )
         )
-    factors.sort(key=lambda one: one.factor / one.wanted if one.factor is not None else float("inf"))
+    factors.sort(key=_falls_short)
     severities = [one.severity for one in factors]
     gravest: Severity = next((one for one in ("stop", "fix", "consider") if one in severities), "good")
     cases = (case_guess(design, case) for case in dict.fromkeys(one.case for one in factors))
@@ -123,6 +124,11 @@ def joint_mounts(design: Design) -> Iterator[tuple[str, str, Mount]]:
         yield "panhard", "frame", lateral.frame
 
 
+def _falls_short(one: Factored) -> tuple[bool, float]:
+    """To sort by: what breaks first, then by how much of what is wanted is there; what is not known last."""
+    return (True, inf) if one.factor is None else (one.factor >= 1.0, one.factor / one.wanted)
+
+
 def _worst(found: Reckoned, name: str, what: str, bolted: bool) -> Factored | None:
     """`bolted`: whether the part has a bolt of its own there."""
     rated: list[tuple[float, float, float, Carried]] = []
@@ -132,7 +138,7 @@ def _worst(found: Reckoned, name: str, what: str, bolted: bool) -> Factored | No
             wanted = WANTED_ABUSED if one.case.abuse else WANTED
             rated.append((factor / wanted, factor, wanted, one))
     if rated:
-        _, factor, wanted, one = min(rated, key=lambda one: one[0])
+        _, factor, wanted, one = min(rated, key=lambda one: (one[1] >= 1.0, one[0]))  # what breaks goes first
         force = one.forces[name].get(f"at_{what.partition('_')[2]}") if one.forces else None
         case = one.case.id
         return Factored(
