@@ -125,7 +125,7 @@ class Browser:
         chance = random.Random(5)
         context = browser.new_context(viewport={"width": 1280, "height": 800})
         context.set_default_timeout(PATIENCE_S * 1000)
-        tabs = {design: Bench(context.new_page(), self.server, design).open() for design in self.pressed}
+        tabs = {design: _opened(Bench(context.new_page(), self.server, design)) for design in self.pressed}
         while not over.is_set() or not all(self.pressed.values()):
             context.set_offline(chance.random() < 0.3)
             design, tab = chance.choice(list(tabs.items()))
@@ -154,6 +154,18 @@ class Browser:
                 for design, tab in tabs.items()
             )
         return False
+
+
+def _opened(tab: Bench) -> Bench:
+    """The tab once it is open: where the server is killed under it, it is opened again, as anyone would."""
+    end = time.monotonic() + PATIENCE_S
+    while True:
+        try:
+            return tab.open()
+        except Error as error:
+            if "net::ERR_CONNECTION" not in str(error) or time.monotonic() > end:
+                raise
+            tab.page.wait_for_timeout(100)
 
 
 def memory_mb(process: int) -> float:
