@@ -28,6 +28,8 @@ from oak_lever.api import (
     truck_data,
     truck_from,
 )
+from oak_lever.figures.register import BY_ID
+from oak_lever.judge.judged import judgment
 
 TENDER = read_design((DEMO / "fell-tender-rear.json").read_text())
 
@@ -43,7 +45,11 @@ def widened(figure: str, data: Any) -> None:
 
 
 def on_rules(design: Design) -> dict[str, Finding]:
-    return {one.id.partition(" ")[2]: one for one in findings_on(design) if one.figure in ("rule", "rule_unread")}
+    return {
+        one.id.partition(" ")[2]: one
+        for one in findings_on(design)
+        if one.figure in ("rule", "rule_place", "rule_unread")
+    }
 
 
 @pytest.mark.parametrize("design", random_designs(seed=38), ids=lambda one: one.name)
@@ -79,6 +85,8 @@ def test_distances_and_heights_are_those_of_the_mounts() -> None:
     assert found["r0"].value == pytest.approx(apart)
     assert found["r2"].value == pytest.approx(high)
     assert found["r0"].place.parts == ("lower-left.axle", "lower-left.frame")
+    assert {found[f"r{n}"].figure for n in range(4)} == {"rule_place"}
+    assert judgment(BY_ID["rule_place"]).to_look_up  # so that nobody is told that moves were tried
     assert "not there on this axle" in found["r4"].message
 
 

@@ -11,7 +11,7 @@ from oak_lever.figures.register import BY_ID
 from oak_lever.judge.check import CONSIDER, GOOD, ROUNDING, STOP, Check
 from oak_lever.judge.places import NOWHERE, Place
 
-_HELD, _UNREAD = BY_ID["rule"], BY_ID["rule_unread"]
+_HELD, _PLACE, _UNREAD = BY_ID["rule"], BY_ID["rule_place"], BY_ID["rule_unread"]
 
 
 def rule_checks(design: Design, checks: Sequence[Check]) -> Iterator[Check]:
@@ -31,7 +31,7 @@ def _check(design: Design, rule: Rule, checks: Sequence[Check]) -> Check:
     value, place = max(found, key=lambda one: _beyond(rule, one[0]))
     broken = _beyond(rule, value) > ROUNDING
     side = 0 if not broken else -1 if rule.low is not None and value < rule.low else 1
-    figure = replace(_HELD, unit=BY_ID[rule.figure].unit) if isinstance(rule, FigureRule) else _HELD
+    figure = replace(_HELD, unit=BY_ID[rule.figure].unit) if isinstance(rule, FigureRule) else _PLACE
     return Check(
         figure, rule.id, value, place, rule.low, rule.high, _written(rule), STOP if broken else GOOD, side,
         title=_title(rule), told="It binds, whatever else is wanted here." if broken else "",

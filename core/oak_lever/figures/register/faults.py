@@ -55,6 +55,17 @@ FAULTS: tuple[Figure, ...] = (
         breaks=0.0,
     ),
     Figure(
+        "rule_place", "Rule that binds where mounts stand", "", "mm", Own("rule"),
+        "A limit, as this truck's list has it, of the distance between two mounts or of a mount's height.", "rule",
+        row=False,
+        verdict=Judgment(
+            "stop", every(None, None),
+            disagrees="Whoever enforces it decides; what is built is as it reads there, not as it is liked.",
+            to_look_up="No move is worked out for it here: move the mounts that it names, and see what else that does.",
+        ),
+        breaks=0.0,
+    ),
+    Figure(
         "rule_unread", "Rule that nobody has looked at", "", "mm", None,
         "A rule that a person must look at, or that this axle has nothing to be held against.", "rule", row=False,
         verdict=Judgment(
