@@ -63,7 +63,8 @@ def far_along(design: Design, way: float) -> tuple[Any, Any]:
 
 
 def ends_at(design: Design, way: float) -> list[tuple[float, str]]:
-    """Where straight travel is ended by each shock, coil, stop and strap, worked out pose by pose."""
+    """Where straight travel is ended by each shock, coil, stop and strap, and by the shaft, by its part in
+    `part_said`'s names, worked out pose by pose."""
     corners, found = design.corners, []
     assert corners is not None
     along, state = far_along(design, way)
@@ -78,20 +79,47 @@ def ends_at(design: Design, way: float) -> list[tuple[float, str]]:
         *((one, lambda v, one=one: v - one.solid) for one in corners.stops),
         *((one, lambda v, one=one: one.length * (1.0 + one.stretch) - v) for one in corners.straps),
     ]
-    for strut, left in every:
-        values = left(lengths_of(design, strut, state))
-        past = next((n for n in range(1, len(values)) if values[n] < 0.0 <= values[n - 1]), None)
-        if past:
-            part = values[past - 1] / (values[past - 1] - values[past])
-            found.append((float(along[past - 1] + part * (along[past] - along[past - 1])), strut.id))
+    over = [(strut.id, -left(lengths_of(design, strut, state))) for strut, left in every]
+    for name, past in [*over, *shaft_past(design, state)]:
+        at = crossed(along, past)
+        if at < math.inf:
+            found.append((at, name))
     return sorted(found)
+
+
+def shaft_past(design: Design, state: Any) -> Any:
+    """How far the shaft is past each of its limits in poses, degrees and mm; below 0 inside it."""
+    shaft, axle = design.driveshaft, design.axle
+    if shaft is None:
+        return
+    turn, a = rotations(state), math.radians(axle.pinion.angle)
+    joint, case = np.array(axle.pinion.joint), np.array(shaft.case.joint)
+    span = state[:, :3] + turn @ (joint - np.array([0.0, 0.0, axle.tire_radius_loaded])) - case
+    slip = np.linalg.norm(span, axis=-1) - math.dist(joint, case)
+    ahead = 1.0 if axle.end == "rear" else -1.0
+    down, aside = math.radians(shaft.case.angle), math.radians(shaft.case.turn)
+    out = [-ahead * math.cos(down) * math.cos(aside), math.cos(down) * math.sin(aside), -math.sin(down)]
+    nose = turn @ np.array([ahead * math.cos(a), 0.0, math.sin(a)])
+
+    def between(one: Any, other: Any) -> Any:
+        cosine = (one * other).sum(axis=-1) / np.linalg.norm(span, axis=-1)
+        return np.degrees(np.arccos(np.clip(cosine, -1.0, 1.0)))
+
+    yield "case_joint", between(np.array(out), span) - shaft.joint_limit.case
+    yield "pinion_joint", between(-nose, span) - shaft.joint_limit.pinion
+    yield "slip_out", slip - shaft.slip.out
+    yield "slip_in", -slip - shaft.slip.in_
+
+
+def crossed(along: Any, past: Any) -> float:
+    """Where something first comes past 0; infinite where it never does."""
+    n = next((n for n in range(1, len(past)) if past[n] > 0.0 >= past[n - 1]), None)
+    if n is None:
+        return math.inf
+    return float(along[n - 1] - past[n - 1] * (along[n] - along[n - 1]) / (past[n] - past[n - 1]))
 
 
 def first_at(design: Design, strut: Any, level: float, longer: bool, way: float) -> float:
     """How far on a way from ride (1: bump, -1: droop) a strut first grows longer, or shorter, than a length, mm."""
     along, state = far_along(design, way)
-    past = (lengths_of(design, strut, state) - level) * (1.0 if longer else -1.0)
-    n = next((n for n in range(1, len(past)) if past[n] > 0.0 >= past[n - 1]), None)
-    if n is None:
-        return math.inf
-    return float(along[n - 1] - past[n - 1] * (along[n] - along[n - 1]) / (past[n] - past[n - 1]))
+    return crossed(along, (lengths_of(design, strut, state) - level) * (1.0 if longer else -1.0))
