@@ -6,10 +6,9 @@ import math
 import multiprocessing
 import os
 import sys
-from collections.abc import Iterator, Sequence
+from collections.abc import Callable, Iterator, Sequence
 from concurrent.futures import ProcessPoolExecutor
 from dataclasses import asdict
-from itertools import chain, groupby
 from pathlib import Path
 from typing import Any
 
@@ -454,58 +453,54 @@ def _takes_all(out: Any) -> bool:
 
 def _check(asked: argparse.Namespace) -> str:
     designs = [_design(name) for name in asked.designs]
-    found = [findings_on(design) for design in designs]
-    notes = _noted([
-        (design, finding) for design, every in zip(designs, found, strict=True)
-        for finding in every if finding.severity != "good"
-    ])  # fmt: skip
-    said = [_checked(design, every, notes) for design, every in zip(designs, found, strict=True)]
+    if len(designs) == 1:
+        said = [_checked(designs[0], _on_every_core)]
+    else:
+        # findings on one design share much of what is worked out: of several designs each is one process's, whole
+        said = _on_every_core(_checked, [(design,) for design in designs])
     return "\n\n".join(said) + "\n\n" + "\n".join([*BRIEF, ""])
 
 
-def _checked(design: Design, found: Sequence[Finding], notes: Iterator[list[str]]) -> str:
+def _in_turn(work: Callable[..., Any], asked: Sequence[tuple[Any, ...]]) -> list[Any]:
+    return [work(*one) for one in asked]
+
+
+def _checked(design: Design, each: Callable[..., list[Any]] = _in_turn) -> str:
     use, school = USES[design.use or DEFAULT_USE], SCHOOLS[design.school or DEFAULT_SCHOOL].name
     intent = f"judged for: {use.lower()}; school: {school.lower()}"
     lines = [*filter(None, (_tame(design.name), intent, school_says(design))), ""]
-    for finding in found:
-        if finding.severity == "good":
-            continue
+    found = findings_on(design)
+    bad = [finding for finding in found if finding.severity != "good"]
+    notes = iter(each(_note, [(kind, design, finding) for finding in bad for kind in (_hangs_on, _remedies)]))
+    for finding in bad:
         lines.append(_tame(f"{finding.severity}: {finding.title}{_value(finding)}. {finding.message}"))
-        lines += [
-            f"  {_tame(note)}"
-            for note in (_band(finding), _where(finding), *map(_fact, finding.facts), finding.guessed, *next(notes))
-            if note
-        ]
+        own = (_band(finding), _where(finding), *map(_fact, finding.facts), finding.guessed, *next(notes), *next(notes))
+        lines += [f"  {_tame(note)}" for note in own if note]
         lines.append(f"  who would disagree: {finding.disagrees}")
     good = [f"{finding.title}{_value(finding)}" for finding in found if finding.severity == "good"]
     return "\n".join([*lines, *(["", "good: " + "; ".join(good)] if good else [])])
 
 
-_ASKED: list[tuple[Design, Finding]] = []
-_Job = tuple[int, bool]
-"""Which of what is asked, and whether it is what would cure it; or else what it hangs on."""
+def _note(kind: Callable[[Design, Finding], list[str]], design: Design, finding: Finding) -> list[str]:
+    return kind(design, finding)
 
 
-def _noted(asked: list[tuple[Design, Finding]]) -> Iterator[list[str]]:
-    """What each finding hangs on and what would cure it, in their order: worked out on every core, by processes that
-    have all that is loaded here."""
-    _ASKED[:] = asked
+_SHARED: list[tuple[Callable[..., Any], Sequence[tuple[Any, ...]]]] = []
+
+
+def _on_every_core(work: Callable[..., Any], asked: Sequence[tuple[Any, ...]]) -> list[Any]:
+    """What comes of each that is asked, in their order, worked out by processes that have all that is loaded here."""
     cores = len(os.sched_getaffinity(0)) if hasattr(os, "sched_getaffinity") else 1
-    jobs: list[_Job] = [(n, cures) for n in range(len(asked)) for cures in (False, True)]
-    # findings on one design share much of what is worked out: of several designs each is one process's, whole
-    by_design = [list(share) for _, share in groupby(jobs, key=lambda job: id(asked[job[0]][0]))]
-    shares = by_design if len(by_design) > 1 else [[job] for job in jobs]
-    if cores < 2 or len(shares) < 2:
-        said = iter(_worked(jobs))
-    else:
-        with ProcessPoolExecutor(min(cores, len(shares)), multiprocessing.get_context("fork")) as pool:
-            said = chain.from_iterable(list(pool.map(_worked, shares)))
-    for hangs_on in said:
-        yield [*hangs_on, *next(said)]
+    if cores < 2 or len(asked) < 2:
+        return _in_turn(work, asked)
+    _SHARED[:] = [(work, asked)]
+    with ProcessPoolExecutor(min(cores, len(asked)), multiprocessing.get_context("fork")) as pool:
+        return list(pool.map(_shared, range(len(asked))))
 
 
-def _worked(jobs: Sequence[_Job]) -> list[list[str]]:
-    return [_remedies(*_ASKED[n]) if cures else [_hangs_on(*_ASKED[n])] for n, cures in jobs]
+def _shared(n: int) -> Any:
+    ((work, asked),) = _SHARED
+    return work(*asked[n])
 
 
 _STEP_MM = 1.0
@@ -535,7 +530,7 @@ def _worse(one: Worsened) -> str:
     return f"{figure.name.lower()} {_amount(one.before, figure.unit)} to {_amount(one.after, figure.unit)}"
 
 
-def _hangs_on(design: Design, finding: Finding) -> str:
+def _hangs_on(design: Design, finding: Finding) -> list[str]:
     """How far each figure of the truck that it rests on may be off before this verdict is another."""
     said = []
     for one in slack(design, finding.id):
@@ -546,7 +541,7 @@ def _hangs_on(design: Design, finding: Finding) -> str:
         ]
         if ends:
             said.append(f"the {one.words} (now {_input(one.value, one.unit)}) is {' and '.join(ends)}")
-    return f"holds while {'; while '.join(said)}" if said else ""
+    return [f"holds while {'; while '.join(said)}"] if said else []
 
 
 def _input(value: float, unit: str) -> str:

@@ -5,7 +5,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from oak_lever.cycle import cycle, sweep_many
+from oak_lever.cycle import Swept, cycle, sweep_many
 from oak_lever.design.remembered import remembered
 from oak_lever.design.replaced import replaced
 from oak_lever.design.types import Design
@@ -105,22 +105,25 @@ class _Answer:
 
 
 @remembered(2)
-def _answers(_: Design) -> dict[tuple[str, float], dict[str, _Answer]]:
-    """What was found of a design with an input at another value, by the input's path and the value: one look answers
-    for every finding."""
+def _sweeps(_: Design) -> dict[tuple[str, float], Swept]:
+    """A design swept with an input at another value, by the input's path and the value: every finding is then judged on
+    what one sweep has worked out."""
     return {}
 
 
-def _every_answer(design: Design) -> dict[str, _Answer]:
-    """By the id of each finding that is no matter of what runs with the axle."""
-    judged = judge(sweep_many(design, mechanism_of(design), _ROWS))
-    grave = judged.grave()
-    faults = {name: _Answer(0, grave.get(name, GOOD), (0.0, 0.0, 0.0)) for name in judged.ids}
-    stands = np.nan_to_num(np.stack([judged.value[:, 0], judged.low[:, 0], judged.high[:, 0]], axis=-1)).tolist()
-    return faults | {
-        name: _Answer(side, grave.get(name, GOOD), tuple(three))
-        for name, side, three in zip(judged.figures, judged.side[:, 0].tolist(), stands, strict=True)
-    }
+def _swept(design: Design) -> Swept:
+    return sweep_many(design, mechanism_of(design), _ROWS)
+
+
+def _answer_of(swept: Swept, name: str) -> _Answer:
+    """Of a finding on the axle's motion, or on what it is to the truck."""
+    judged = judge(swept, name)
+    grave = judged.grave().get(name, GOOD)
+    if name not in judged.figures:
+        return _Answer(0, grave, (0.0, 0.0, 0.0))
+    row = judged.figures.index(name)
+    stands = np.nan_to_num(np.array([judged.value[row, 0], judged.low[row, 0], judged.high[row, 0]])).tolist()
+    return _Answer(int(judged.side[row, 0]), grave, tuple(stands))
 
 
 class _Asked:
@@ -167,14 +170,14 @@ class _Asked:
         group, name = one.path.split(".")
         if self._cycled is not None:
             return self._answer(replaced(self.design, {(group, name): value}))
-        known = _answers(self.design)
+        known = _sweeps(self.design)
         if (one.path, value) not in known:
-            known[one.path, value] = _every_answer(replaced(self.design, {(group, name): value}))
-        return known[one.path, value][self._check.id]
+            known[one.path, value] = _swept(replaced(self.design, {(group, name): value}))
+        return _answer_of(known[one.path, value], self._check.id)
 
     def _answer(self, design: Design) -> _Answer:
         if self._cycled is None:
-            return _every_answer(design)[self._check.id]
+            return _answer_of(_swept(design), self._check.id)
         check = check_of(self._cycled, design, self._check, fresh=False)
         if check is None:
             return _Answer(0, GOOD, (0.0,))
