@@ -16,6 +16,7 @@ import {
 } from "../api/client";
 import { making } from "../state/making";
 import { type Document, overlaid } from "../document/document";
+import { useDraft } from "../state/drafts";
 import { useDesign } from "../state/design";
 import { Button, Entries, Shade, Sheet, Trouble } from "../ui/controls";
 import { length, type Units } from "../units/tape";
@@ -288,7 +289,7 @@ function Alternative({
 }) {
   const go = useNavigate();
   const [title, setTitle] = useState(`${name}, another way`);
-  const [why, setWhy] = useState("");
+  const [why, setWhy] = useDraft("why an alternative", "");
   const submit = async (event: SubmitEvent) => {
     event.preventDefault();
     const { data, error } = await making.addAlternative(id, { name: title, why });

@@ -11,6 +11,7 @@ import { EditorBox } from "../../panels/EditorBox";
 import { OpeningRow } from "../../panels/OpeningRow";
 import { useAsked } from "../../solve/asking";
 import { useDesign } from "../../state/design";
+import { useDraft } from "../../state/drafts";
 import { type Drive, recordOf, withRecord } from "../../state/fitUp";
 import { usePreferences } from "../../state/preferences";
 import { useSolver } from "../../state/solver";
@@ -130,10 +131,10 @@ type Complaints = readonly { complaint: Felt; words: string }[];
 function Another({ document, truck, complaints }: Omit<Shown, "units"> & { complaints: Complaints }) {
   const record = recordOf(truck, document);
   const { by, setBy } = usePreferences();
-  const [setting, setSetting] = useState("");
-  const [note, setNote] = useState("");
-  const [felt, setFelt] = useState<readonly Felt[]>([]);
-  const [than, setThan] = useState<Than | "unsaid">("unsaid");
+  const [setting, setSetting] = useDraft("run’s setting", "");
+  const [note, setNote] = useDraft("run’s note", "");
+  const [felt, setFelt] = useDraft<readonly Felt[]>("run felt", []);
+  const [than, setThan] = useDraft<Than | "unsaid">("run than before", "unsaid");
   const [why, setWhy] = useState<string | null>(null);
   const put = async () => {
     if (setting.trim() === "") {

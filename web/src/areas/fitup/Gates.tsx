@@ -2,6 +2,7 @@
 
 import { useState } from "react";
 
+import { useDraft } from "../../state/drafts";
 import { usePreferences } from "../../state/preferences";
 import { useTruck } from "../../state/truck";
 import { Button, Entries, Typed } from "../../ui/controls";
@@ -68,7 +69,7 @@ const ROW = {
 function Opened({ gate, document, truck }: Omit<Shown, "units"> & { gate: Gate }) {
   const record = recordOf(truck, document);
   const { by, setBy } = usePreferences();
-  const [reason, setReason] = useState("");
+  const [reason, setReason] = useDraft(`gate ${gate}`, "");
   const [why, setWhy] = useState<string | null>(null);
   const [, , asks] = GATES.find(([id]) => id === gate)!;
   const before = openBefore(record, gate);

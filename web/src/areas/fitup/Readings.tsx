@@ -4,6 +4,7 @@ import { type SubmitEvent, useState } from "react";
 
 import { freeId } from "../../document/ids";
 import { type Document, mountLabel, spotsOf, words } from "../../document/document";
+import { useDraft } from "../../state/drafts";
 import { usePreferences } from "../../state/preferences";
 import { useTruck } from "../../state/truck";
 import { Button, Choice, Entries, List, Trouble, Typed } from "../../ui/controls";
@@ -86,7 +87,7 @@ interface Taking_ extends Shown {
 function Taken({ document, truck, units, start, edit }: Taking_) {
   const record = recordOf(truck, document);
   const [taking, setTaking] = useState(start);
-  const [text, setText] = useState("");
+  const [text, setText] = useDraft("fit-up reading", "");
   const [why, setWhy] = useState<string | null>(null);
   const { by, setBy } = usePreferences();
   const submit = async (event: SubmitEvent) => {

@@ -5,6 +5,7 @@ import styled from "styled-components";
 
 import { NO_SERVER, reasonOf, server } from "../../api/client";
 import { theRegister } from "../../api/register";
+import { useDraft } from "../../state/drafts";
 import { type TruckDocument, useTruck } from "../../state/truck";
 import { Button, Choice, Toggle, Trouble } from "../../ui/controls";
 import type { Units } from "../../units/tape";
@@ -118,7 +119,7 @@ const FIELDS = [
 
 function JobForm({ truck }: { truck: TruckDocument }) {
   const edit = useTruck((s) => s.edit);
-  const [texts, setTexts] = useState(NOTHING);
+  const [texts, setTexts] = useDraft("job", NOTHING);
   const [before, setBefore] = useState("Stripping");
   const [why, setWhy] = useState<string | null>(null);
   const submit = async (event: SubmitEvent) => {

@@ -3,6 +3,7 @@
 import { type SubmitEvent, useState } from "react";
 import styled from "styled-components";
 
+import { useDraft } from "../../state/drafts";
 import { type TruckDocument, useTruck } from "../../state/truck";
 import { Button, Trouble } from "../../ui/controls";
 import { length, readLength, type Units } from "../../units/tape";
@@ -23,7 +24,7 @@ type Mark = TruckDocument["marks"][number];
 /** What is typed for a mark: a new one, or `changed`, one that is there, with the readings taken to it. */
 function useMark(truck: TruckDocument, units: Units, changed: Mark | null, onDone: () => void) {
   const edit = useTruck((s) => s.edit);
-  const [texts, setTexts] = useState(changed ? textsOf(changed, units) : NOTHING);
+  const [texts, setTexts] = useDraft(changed ? null : "mark", changed ? textsOf(changed, units) : NOTHING);
   const [why, setWhy] = useState<string | null>(null);
   const type = (key: keyof Texts, text: string) => {
     setWhy(null);

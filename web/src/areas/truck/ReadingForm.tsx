@@ -3,6 +3,7 @@
 import { type ReactNode, type SubmitEvent, useState } from "react";
 import styled from "styled-components";
 
+import { useDraft } from "../../state/drafts";
 import { usePreferences } from "../../state/preferences";
 import { type TruckDocument, useTruck } from "../../state/truck";
 import { Button, Choice, Trouble, Typed } from "../../ui/controls";
@@ -48,8 +49,8 @@ type Done = (before?: readonly Reading[]) => void;
 function useReading(truck: TruckDocument, units: Units, changed: Reading | null, onDone: Done) {
   const edit = useTruck((s) => s.edit);
   const was = changed && takingOf(changed, units);
-  const [taking, setTaking] = useState(was?.taking ?? START);
-  const [text, setText] = useState(was?.text ?? "");
+  const [taking, setTaking] = useDraft(changed ? null : "reading of what", was?.taking ?? START);
+  const [text, setText] = useDraft(changed ? null : "reading", was?.text ?? "");
   const { by, setBy } = usePreferences();
   const [why, setWhy] = useState<string | null>(null);
   const put = (more: Partial<Taking>) => {

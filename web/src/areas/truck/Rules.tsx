@@ -8,6 +8,7 @@ import { figureOf, theRegister } from "../../api/register";
 import { type Document, mountLabel, spotsOf, words } from "../../document/document";
 import { freeId } from "../../document/ids";
 import { bandWords, QUANTITIES, readQuantity } from "../../figures/readings";
+import { useDraft } from "../../state/drafts";
 import { type TruckDocument, useTruck } from "../../state/truck";
 import { Button, Choice, Toggle, Trouble } from "../../ui/controls";
 import type { Units } from "../../units/tape";
@@ -121,9 +122,9 @@ const FIELDS = { words: "What it says", written: "Where it is written", low: "At
 function RuleForm({ truck, document, units }: Shown) {
   const edit = useTruck((s) => s.edit);
   const mounts = spotsOf(document).map((spot) => [spot.name, mountLabel(spot)] as const);
-  const [texts, setTexts] = useState(BLANK);
-  const [kind, setKind] = useState<Kind>("figure");
-  const [figure, setFigure] = useState("anti_squat");
+  const [texts, setTexts] = useDraft("rule", BLANK);
+  const [kind, setKind] = useDraft<Kind>("rule’s kind", "figure");
+  const [figure, setFigure] = useDraft("rule’s figure", "anti_squat");
   const [from, setFrom] = useState(mounts[0]?.[0] ?? "");
   const [to, setTo] = useState(mounts[1]?.[0] ?? "");
   const [end, setEnd] = useState<"both" | "front" | "rear">("both");

@@ -4,6 +4,7 @@ import { type SubmitEvent, useState } from "react";
 
 import type { Document } from "../../document/document";
 import { useChoice, withChoice } from "../../state/choice";
+import { useDraft } from "../../state/drafts";
 import { usePreferences } from "../../state/preferences";
 import { useTruck } from "../../state/truck";
 import { Button, Entries, Trouble, Typed } from "../../ui/controls";
@@ -11,7 +12,7 @@ import { Button, Entries, Trouble, Typed } from "../../ui/controls";
 export function BuildThis({ document }: { document: Document }) {
   const choice = useChoice(document);
   const { by, setBy } = usePreferences();
-  const [reason, setReason] = useState("");
+  const [reason, setReason] = useDraft("why this one", "");
   const [why, setWhy] = useState<string | null>(null);
   const put = (next: Parameters<typeof withChoice>[2]) => {
     const { truck, edit } = useTruck.getState();

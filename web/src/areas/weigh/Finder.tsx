@@ -9,6 +9,7 @@ import type { Document } from "../../document/document";
 import { capital } from "../../document/parts";
 import { nameOf, QUANTITIES, show } from "../../figures/readings";
 import { dropPreview, preview, takePreview } from "../../state/behind";
+import { useDraft } from "../../state/drafts";
 import { making } from "../../state/making";
 import { useWork } from "../../state/work";
 import { Button, Entries, Trouble, Typed } from "../../ui/controls";
@@ -205,7 +206,7 @@ const showFigure = (id: string, value: number | null | undefined, units: Units):
 /** Taken as another design beside this one, with its reason. */
 function AsAlternative({ id, name }: { id: number; name: string }) {
   const go = useNavigate();
-  const [why, setWhy] = useState("");
+  const [why, setWhy] = useDraft("why it is kept beside", "");
   const [trouble, setTrouble] = useState<string | null>(null);
   const submit = async (event: SubmitEvent) => {
     event.preventDefault();
@@ -214,6 +215,7 @@ function AsAlternative({ id, name }: { id: number; name: string }) {
       setTrouble(reasonOf(error));
       return;
     }
+    setWhy("");
     takePreview();
     await go(`/designs/${data.design}/weigh`);
   };
