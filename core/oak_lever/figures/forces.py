@@ -23,22 +23,20 @@ class Push:
 def pushed(shock: Shock, length: Floats) -> Push:
     """What a shock's spring and gas push with at lengths (...), the gas held at its pressure at every length: what the
     truck stands on."""
-    parts = [coil(shock.spring, shock.extended, length)] if shock.spring else []
-    parts += [gas(shock.air, length)] if shock.air else []
-    return Push(
-        np.sum([one.force for one in parts], axis=0) if parts else np.zeros_like(length),
-        np.sum([one.rate for one in parts], axis=0) if parts else np.zeros_like(length),
-    )
+    return _beside(shock, length, gas(shock.air, length) if shock.air else None)
 
 
 def sprung(shock: Shock, length: Floats, filled_at: float) -> Push:
     """The same over bumps: the gas, set to its pressure at the length `filled_at`, is shut in (p V^n stays)."""
-    parts = [coil(shock.spring, shock.extended, length)] if shock.spring else []
-    parts += [shut_in(shock.air, shock.compressed, length, filled_at)] if shock.air else []
-    return Push(
-        np.sum([one.force for one in parts], axis=0) if parts else np.zeros_like(length),
-        np.sum([one.rate for one in parts], axis=0) if parts else np.zeros_like(length),
-    )
+    return _beside(shock, length, shut_in(shock.air, shock.compressed, length, filled_at) if shock.air else None)
+
+
+def _beside(shock: Shock, length: Floats, air: Push | None) -> Push:
+    """The shock's spring and what its gas pushes with, side by side; nothing where it has neither."""
+    spring = coil(shock.spring, shock.extended, length) if shock.spring else None
+    if spring and air:
+        return Push(spring.force + air.force, spring.rate + air.rate)
+    return spring or air or Push(np.zeros_like(length), np.zeros_like(length))
 
 
 def coil(spring: Spring, extended: float, length: Floats) -> Push:

@@ -183,7 +183,7 @@ class Through:
 def through(eyes: Eyes, strut: Shock | Stop | Strap) -> Through:
     eye = eyes.on(strut.axle.on, strut.axle.at)
     span = eye.at - np.array(strut.frame.at)
-    length = np.linalg.norm(span, axis=-1)
+    length = np.sqrt((span * span).sum(axis=-1))
     way = span / length[:, None]
     return Through(length, (way * eye.heave).sum(axis=-1), (way * eye.roll).sum(axis=-1))
 
@@ -269,28 +269,35 @@ class Travelled:
                 if at is not None:
                     yield strut, event, at
 
+    @cached_property
+    def _ways(self) -> tuple[tuple[slice, Floats], tuple[slice, Floats]]:
+        """Down and up: the nodes from ride on, and how far each is from the one before; none where ride is not
+        reached."""
+        here = int(np.searchsorted(self.along, 0.0))
+        there = here < len(self.along) and self.along[here] == 0.0
+        ways = (slice(here, None, -1), slice(here, None)) if there else (slice(0, 0), slice(0, 0))
+        down, up = ((nodes, np.abs(np.diff(self.along[nodes]))) for nodes in ways)
+        return down, up
+
     def _first(self, past: Floats, slope: Floats, way: float) -> float | None:
         """How far that way from ride an end is first reached, mm; one that is past at ride only once it has come free,
         unless that way goes further past."""
-        ride = np.flatnonzero(self.along == 0.0)
-        if not len(ride):
+        nodes, steps = self._ways[way > 0]
+        level, rise = past[nodes], way * slope[nodes]
+        if not len(level):
             return None
-        here = int(ride[0])
-        free = past[here] < -_SMALL
-        if not free and way * slope[here] >= -_SMALL:
+        free = level[0] < -_SMALL
+        if not free and rise[0] >= -_SMALL:
             return 0.0
-        # how the way goes: nodes from ride on, the slopes by the way
-        order = np.arange(here, len(past)) if way > 0 else np.arange(here, -1, -1)
-        level, rise = past[order], way * slope[order]
-        steps = np.abs(np.diff(self.along[order]))
-        bend = 0.5 * steps * (np.abs(rise[:-1]) + np.abs(rise[1:]))
+        steep = np.abs(rise)
+        bend = 0.5 * steps * (steep[:-1] + steep[1:])
         # a cubic stays within its ends and half of what its end slopes span: elsewhere it passes 0 nowhere
         near = (np.minimum(level[:-1], level[1:]) - bend <= 0.0) & (np.maximum(level[:-1], level[1:]) + bend >= 0.0)
         for n in np.flatnonzero(near).tolist():
             step = float(steps[n])
             for root, rises in _crossings(level[n], level[n + 1], rise[n] * step, rise[n + 1] * step):
                 if rises and free:
-                    return abs(float(self.along[order[n]])) + root * step
+                    return abs(float(self.along[nodes][n])) + root * step
                 free = not rises
         return None
 
