@@ -39,6 +39,13 @@ def test_parallel_links_are_held_by_whatever_locates_them() -> None:
         assert cycle(with_locator(loose, kind, 1.0)).located
 
 
+def test_a_truck_out_of_all_proportion_gets_no_layout_and_is_told_why() -> None:
+    given = data(layout("double triangulated"))
+    given["vehicle"]["wheelbase"] = 1e-308
+    with pytest.raises(Refused, match="no layout can be drawn"):
+        with_locator(design_from(given), "panhard", 1.0)
+
+
 def test_exchanged_it_stands_where_the_old_one_stood() -> None:
     before = layout("parallel and panhard")
     bar = data(before)["lateral"]

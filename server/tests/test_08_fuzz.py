@@ -87,8 +87,10 @@ def of_what_is_there(context: Any, case: Case[Any]) -> Case[Any]:
 @ASKED
 def test_every_answer_is_in_the_contract(case: Case[Any]) -> None:
     answer = case.call()
-    # advice on a design that nobody would build may come to its time limit: that too is an answer
-    assert answer.status_code < 500 or b"was stopped" in answer.content, (case.method, case.path, case.body)
+    # advice on a design that nobody would build may come to its time limit, and long work has few places: those too
+    # are answers
+    said = any(words in answer.content for words in (b"was stopped", b"has its hands full"))
+    assert answer.status_code < 500 or (answer.status_code == 503 and said), (case.method, case.path, case.body)
     case.validate_response(answer, excluded_checks=EXCLUDED)
 
 

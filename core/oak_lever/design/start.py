@@ -5,10 +5,11 @@ give a drawing to move mounts on; `oak_lever.move.start` makes it sound.
 """
 
 from dataclasses import dataclass
-from math import copysign
+from math import copysign, isfinite
 from typing import Any, Literal
 
 from oak_lever.design.axle import HOUSING_TUBES
+from oak_lever.design.faults import Fault, Refused
 from oak_lever.design.links import TUBE_MM
 from oak_lever.design.reader import design_from
 from oak_lever.design.room import MOVING_GAP_MM
@@ -87,7 +88,11 @@ RAIL_WIDTH_MM = 860.0
 
 def drawn_parts(design: Design, layout: LayoutName, increment_mm: float) -> tuple[list[dict[str, Any]], Any]:
     """The links and the locator of that layout as proportions give them for a design's truck, school and use: plain
-    values of the file, on whole increments."""
+    values of the file, on whole increments.
+
+    Raises:
+        Refused: where the truck's measures are out of all proportion.
+    """
     axle, rails = design.axle, design.rails
     guessed = min(axle.tire_radius_loaded + design.travel.bump + axle.tube_diameter, 650.0)
     known = Known(
@@ -288,4 +293,6 @@ class _Start:
         forward = 1 if self.known.end == "rear" else -1
         x, y, z = point
         step = self.increment_mm
+        if not all(isfinite(value / step) for value in point):
+            raise Refused([Fault("vehicle", "no layout can be drawn for these: see the wheelbase and the heights")])
         return [round(forward * x / step) * step, round(y / step) * step, round(z / step) * step]
