@@ -31,6 +31,7 @@ from oak_lever.cut_sheet.files import files_of
 from oak_lever.cut_sheet.lists import Item, parts_list
 from oak_lever.cut_sheet.mark_out import BracketMarks, MarkOut, mark_out
 from oak_lever.cut_sheet.nest import Nest, read_stock
+from oak_lever.cut_sheet.new_hole import EDGE_BOLTS, HoleAt, NewHole, new_holes
 from oak_lever.cut_sheet.said import cut_said
 from oak_lever.cycle import MOST_STEPS, STEPS, Cycle, Look, Sweep, cycle, look
 from oak_lever.design.added import Addition, added, additions
@@ -160,6 +161,7 @@ __all__ = [
     "BY_ID",
     "COLUMNS",
     "CURE_WITHIN_MM",
+    "EDGE_BOLTS",
     "ENDS",
     "ERROR_MM",
     "FIGURES",
@@ -238,6 +240,7 @@ __all__ = [
     "HandCheck",
     "Holds",
     "Hole",
+    "HoleAt",
     "HoleMap",
     "Imported",
     "Inflated",
@@ -262,6 +265,7 @@ __all__ = [
     "Moved",
     "Nearer",
     "Nest",
+    "NewHole",
     "NextReading",
     "NoCrossing",
     "Offered",
@@ -381,6 +385,7 @@ __all__ = [
     "mark_out",
     "mount_names",
     "mounts_of",
+    "new_holes",
     "next_reading",
     "one_change",
     "only_read",

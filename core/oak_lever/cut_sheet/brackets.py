@@ -21,7 +21,7 @@ CLEAR_MM = 0.4
 """A hole is this much wider than its bolt."""
 WEB_MM = 2.0
 """The least metal beside a hole's bolt, to the next hole's bolt and to what the plate stands on."""
-_PLANE_MM = 0.5
+PLANE_MM = 0.5
 _TWICE_MM = 0.05
 _UPRIGHT_DEG = 10.0
 _ACROSS_DEG = 60.0
@@ -115,7 +115,7 @@ def _made(design: Design, bracket: Bracket, n: int, bolts: dict[str, Floats]) ->
     every = [*(np.array(spot.at) for spot in spots), *(np.array(at) for at in bracket.holes)]
     keys = [*(f"mounts[{k}]" for k in range(len(spots))), *(f"holes[{k}]" for k in range(len(bracket.holes)))]
     for at, key in zip(every, keys, strict=True):
-        if abs(off := float((at - first) @ b)) > _PLANE_MM:
+        if abs(off := float((at - first) @ b)) > PLANE_MM:
             raise _refused(n, key, f"lies {abs(off):.1f} mm out of the plane square to the bolt of {spots[0].name}")
     gap = kind.width + 2.0 * bracket.washer + bracket.shrink
     v = _up(b)

@@ -18,6 +18,7 @@ from oak_lever.motion.mechanism import Floats
 _NORMALS = 1440
 _HALVINGS = 60
 _SAME_MM = 1e-9
+_DEPTH_MM = 0.02
 _MOST_BULGE = pi
 """An arc of more than a half turn is written as two."""
 Flat = tuple[float, float]
@@ -127,6 +128,16 @@ class Outline:
     def area(self) -> float:
         """mm^2."""
         return sum(piece.swept for piece in self.pieces)
+
+    def depth(self, at: Flat) -> float:
+        """How far inside it a point lies from its edge, mm, to 0.02 mm; below 0 outside."""
+        corners = np.array(self.points(_DEPTH_MM))
+        start, along = corners - at, np.roll(corners, -1, axis=0) - corners
+        part = np.clip(-(start * along).sum(-1) / np.maximum((along**2).sum(-1), _SAME_MM), 0.0, 1.0)
+        off = float(np.hypot(*(start + part[:, None] * along).T).min())
+        (u, v), (w, z) = start.T, (start + along).T
+        crossed = ((v > 0.0) != (z > 0.0)) & ((u * z - w * v) * np.sign(z - v) > 0.0)
+        return off if crossed.sum() % 2 else -off
 
     def points(self, off: float) -> list[Flat]:
         """Corners of a polygon that is nowhere farther than `off` mm from the outline."""

@@ -102,6 +102,18 @@ def sites_of(design: Design) -> list[Site]:
     return found
 
 
+def racked(design: Design) -> list[Site]:
+    """The same, of a design that has some.
+
+    Raises:
+        Refused: for a design without a rack.
+    """
+    sites = sites_of(design)
+    if not sites:
+        raise Refused([Fault("room.zones", "no zone of holes names a mount of a link or locator: there is no rack")])
+    return sites
+
+
 def _mirrored(one: Spot, other: Spot) -> bool:
     (x, y, z), (a, b, c) = one.at, other.at
     return one.on == other.on and max(abs(x - a), abs(y + b), abs(z - c)) <= _MIRROR_MM
@@ -131,16 +143,14 @@ def hole_maps(design: Design, steps: int = 41, at_once: int = _AT_ONCE) -> Itera
     """
     if not 2 <= steps <= MOST_STEPS:
         raise ValueError(f"steps must be from 2 to {MOST_STEPS}, not {steps}")
-    sites = sites_of(design)
-    if not sites:
-        raise Refused([Fault("room.zones", "no zone of holes names a mount of a link or locator: there is no rack")])
+    sites = racked(design)
     many = combinations_of(sites)
     if many > MOST_COMBINATIONS:
         raise Refused([Fault("room.zones", f"{many} combinations of holes; at most {MOST_COMBINATIONS} are looked at")])
     choices = list(product(*(range(len(site.holes)) for site in sites)))
     found: list[Combination] = []
     for n in range(0, len(choices), at_once):
-        found += _combined(design, sites, choices[n : n + at_once], steps)
+        found += combined(design, sites, choices[n : n + at_once], steps)
         yield HoleMap(design.name, tuple(sites), tuple(found))
 
 
@@ -198,9 +208,10 @@ _ELSE = {
 """What of each figure weighs as much as any other's, where it changes beside the one that is asked for."""
 
 
-def _combined(
+def combined(
     design: Design, sites: Sequence[Site], choices: Sequence[tuple[int, ...]], steps: int
 ) -> Iterator[Combination]:  # fmt: skip
+    """What each choice of holes does, an index a site; `steps` rows of straight travel are looked through."""
     mechanism, fitted = mechanism_of(design), placed_in(design, sites, choices)
     bars, long = _lengths(mechanism, fitted, sites)
     is_one = (np.sqrt(((fitted.ends[1] - fitted.ends[0]) ** 2).sum(-1)) < COINCIDENT_MM).any(axis=1)

@@ -6,6 +6,7 @@ from pydantic import Field
 
 from builds.questions.asking import Document, Going, Increment, Named, Payload, SoFar, long_question, question, refusing
 from oak_lever.api import (
+    EDGE_BOLTS,
     ERROR_MM,
     LARGEST_MM,
     MOST_BESIDE,
@@ -16,6 +17,7 @@ from oak_lever.api import (
     Demands,
     Loaded,
     Nearer,
+    NewHole,
     Outcomes,
     Search,
     Site,
@@ -26,6 +28,7 @@ from oak_lever.api import (
     find,
     held_against,
     hole_maps,
+    new_holes,
     one_change,
     outcomes,
     tolerance,
@@ -91,6 +94,25 @@ def hole_map(asked: HoleMapIn) -> Going:
 
 _MAPPED = 0.3
 """The share of the work that the figures take."""
+
+
+class NewHolesIn(Payload):
+    """Where along each row of holes would one more put the middle of the window, and is there metal for it?"""
+
+    document: Document
+
+
+class NewHolesOut(Payload):
+    """Of each row of two holes or more, in the order of the sites; `edge`: from a hole's center to any edge, in bolt
+    diameters."""
+
+    holes: list[NewHole]
+    edge: float
+
+
+@question("new-holes", NewHolesOut, name="new_holes")
+def one_more_hole(asked: NewHolesIn) -> Any:
+    return {"holes": new_holes(design_from(asked.document)), "edge": EDGE_BOLTS}
 
 
 class LoadedIn(Payload):

@@ -138,6 +138,8 @@ export const server = {
   zeroGauge: (body: Schemas["ZeroIn"]) => call<null>("POST", "/api/instruments/zero", {}, body),
   baseline: (body: Schemas["BaselineIn"], signal?: AbortSignal) =>
     call<Schemas["BaselineOut"]>("POST", "/api/baseline", {}, body, signal),
+  newHoles: (body: Schemas["NewHolesIn"], signal?: AbortSignal) =>
+    call<Schemas["NewHolesOut"]>("POST", "/api/new-holes", {}, body, signal),
   beside: (body: Schemas["BesideIn"], signal?: AbortSignal) =>
     call<Schemas["Beside"]>("POST", "/api/beside", {}, body, signal),
   outcomes: (body: Schemas["OutcomesIn"], signal?: AbortSignal) =>

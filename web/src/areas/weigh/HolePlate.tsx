@@ -84,15 +84,57 @@ function useReading(map: HoleMap, shade: Shade) {
   }, [map, shade]);
 }
 
-export function HolePlate({ map, shade, across, up, base, chosen, units, names, onChoose }: Given) {
-  const { inside, part, places, against } = useReading(map, shade);
+/** The combinations of a plate, all other sites as in `base`. */
+function plateOf({ map, across, up, base }: Pick<Given, "map" | "across" | "up" | "base">) {
   const columns = map.sites[across]!.holes.length;
   const rows = across === up ? 1 : map.sites[up]!.holes.length;
   const holes = Array.from({ length: rows * columns }, (_, n) => {
     const [row, column] = [Math.floor(n / columns), n % columns];
     const at = base.map((was, site) => (site === across ? column : site === up ? row : was));
-    return { row, column, n: places.get(at.join()) };
+    return { row, column, at: at.join() };
   });
+  return { rows, columns, holes };
+}
+
+const shaded = (part: number) => `color-mix(in srgb, var(--ink) ${Math.round(34 * part)}%, var(--sheet))`;
+
+const SMALL = 12;
+
+/** The same plate small, without its numbers: where the window lies, and what speaks against what. */
+export function SmallMap(given: Pick<Given, "map" | "shade" | "across" | "up" | "base">) {
+  const { inside, part, places, against } = useReading(given.map, given.shade);
+  const { rows, columns, holes } = plateOf(given);
+  return (
+    <svg width={columns * SMALL} height={rows * SMALL} aria-hidden="true" data-small={given.base.join()}>
+      {holes.map(({ row, column, at }) => {
+        const n = places.get(at);
+        const [x, y] = [(column + 0.5) * SMALL, (rows - row - 0.5) * SMALL];
+        const value = n === undefined ? null : valueOf(given.map.combinations[n]!, given.shade);
+        const within = n !== undefined && inside(n);
+        return (
+          <g key={at}>
+            <circle
+              cx={x}
+              cy={y}
+              r={4}
+              fill={shaded(part(value))}
+              stroke="var(--ink)"
+              strokeWidth={within ? 2 : 0.75}
+              data-inside={within}
+            />
+            {n !== undefined && (against.get(n)?.length ?? 0) > 0 && (
+              <path d={`M${x - 4} ${y + 4}L${x + 4} ${y - 4}`} stroke="var(--stop)" strokeWidth={1.5} />
+            )}
+          </g>
+        );
+      })}
+    </svg>
+  );
+}
+
+export function HolePlate({ map, shade, across, up, base, chosen, units, names, onChoose }: Given) {
+  const { inside, part, places, against } = useReading(map, shade);
+  const { rows, columns, holes } = plateOf({ map, across, up, base });
   const [wide, tall] = [LEFT + columns * PITCH + 8, rows * PITCH + 22];
   const where = (row: number, column: number) =>
     `${names[across]!} hole ${column + 1}` + (across === up ? "" : `, ${names[up]!} hole ${row + 1}`);
@@ -109,7 +151,8 @@ export function HolePlate({ map, shade, across, up, base, chosen, units, names, 
         aria-label={`${names[across]!} across, ${names[up]!} up`}
       >
         <rect className="plate" x={LEFT} y={2} width={columns * PITCH} height={rows * PITCH} rx={10} />
-        {holes.map(({ row, column, n }) => {
+        {holes.map(({ row, column, at }) => {
+          const n = places.get(at);
           const [x, y] = [LEFT + (column + 0.5) * PITCH, 2 + (rows - row - 0.5) * PITCH];
           if (n === undefined) return <circle key={`${row} ${column}`} cx={x} cy={y} r={RADIUS} className="hole" fill="none" />; // prettier-ignore
           const value = valueOf(map.combinations[n]!, shade);
@@ -169,14 +212,7 @@ function Hole({ x, y, where, value, part, inside, inUse, looked, against, onPres
       }}
     >
       <title>{words}</title>
-      <circle
-        className="hole"
-        data-inside={inside}
-        cx={x}
-        cy={y}
-        r={RADIUS}
-        fill={`color-mix(in srgb, var(--ink) ${Math.round(34 * part)}%, var(--sheet))`}
-      />
+      <circle className="hole" data-inside={inside} cx={x} cy={y} r={RADIUS} fill={shaded(part)} />
       {inUse && <circle className="use" cx={x} cy={y} r={RADIUS + 3} />}
       {looked && <circle className="looked" cx={x} cy={y} r={RADIUS - 4} />}
       {against.length > 0 && <path className="against" d={`M${x - 15} ${y + 15}L${x + 15} ${y - 15}`} />}

@@ -13,7 +13,8 @@ import { useWork } from "../../state/work";
 import { Button, Choice, Toggle, Trouble } from "../../ui/controls";
 import { FigureSection } from "../../ui/tables";
 import { length, type Units } from "../../units/tape";
-import { HolePlate } from "./HolePlate";
+import { HolePlate, SmallMap } from "./HolePlate";
+import { NewHoles } from "./NewHoles";
 import type { Shown } from "./Weigh";
 
 export type HoleMap = Schemas["HoleMapOut"];
@@ -154,11 +155,17 @@ function Mapped({ map, document, units, slot }: OfMap & { slot: Shown["slot"] })
         (_, site) =>
           site !== across &&
           site !== up && (
-            <Held key={site} {...{ map, site, base }} name={names[site]!} onChoose={setChosen} />
+            <Held
+              key={site}
+              {...{ map, site, base, shade, across, up }}
+              name={names[site]!}
+              onChoose={setChosen}
+            />
           ),
       )}
       {chosen !== null && <Chosen key={chosen} {...{ map, document, units, chosen }} />}
       <Bite {...{ map, document, units }} onChoose={setChosen} />
+      <NewHoles {...{ document, units }} sites={map.sites} />
       <Button onPress={() => window.print()}>Print this card</Button>
       <p className="quiet">
         An estimate from the figures entered. Hit marks come of a few poses: look at a combination, and at its
@@ -181,15 +188,18 @@ function SiteChoice(props: {
   return <Choice {...{ label, options }} value={String(value)} onChange={(n) => onChange(Number(n))} />;
 }
 
-/** A site that is on neither way of the plate: the hole it is in there. */
+/** A site that is on neither way of the plate: the hole it is in there, and the plate as each of its holes makes it. */
 function Held(props: {
   map: HoleMap;
   site: number;
   base: readonly number[];
   name: string;
+  shade: Shade;
+  across: number;
+  up: number;
   onChoose: (n: number) => void;
 }) {
-  const { map, site, base, name, onChoose } = props;
+  const { map, site, base, name, shade, across, up, onChoose } = props;
   return (
     <div className="line" role="group" aria-label={`Hole of the ${name}`}>
       <span>{name}:</span>
@@ -204,7 +214,8 @@ function Held(props: {
             isDisabled={there < 0}
             onChange={() => onChoose(there)}
           >
-            {hole + 1}
+            {hole + 1}{" "}
+            <SmallMap {...{ map, shade, across, up }} base={base.map((h, n) => (n === site ? hole : h))} />
           </Toggle>
         );
       })}

@@ -13,6 +13,7 @@ import { Beside } from "./Beside";
 import { BuildThis } from "./BuildThis";
 import { Finder } from "./Finder";
 import { Holes, inHoles, siteWords } from "./Holes";
+import { NewHoles } from "./NewHoles";
 import { Tolerance } from "./Tolerance";
 
 const special = ghyll as unknown as Document;
@@ -189,6 +190,27 @@ describe("holes", () => {
     expect(said()).toContain("anti-squat +35 %");
   });
 
+  it("shows the plate small for each hole of a site that is on neither of its ways", async () => {
+    const third = { mounts: ["upper-left.axle"], holes: [[0, 300, 500], [0, 300, 540], [0, 300, 580]], now: 2, left: "upper-left.axle" }; // prettier-ignore
+    const combinations = MAP.combinations.flatMap((one) =>
+      [0, 1, 2].map((k) => combined([...one.at, k], one.set.anti_squat + 20 * k)),
+    );
+    const result = { ...MAP, sites: [...SITES, third], combinations, against: [], now: 8 };
+    open({
+      "POST /api/work/hole_map": () => ok({ number: "abc" }),
+      "GET /api/work/hole_map/abc": () => ok({ state: "done", share: 1, message: "", faults: [], result }),
+    }); // prettier-ignore
+    await area((slot) => <Holes id={7} document={special} units="mm" slot={slot} />);
+    await press("Work out every combination");
+    await settle();
+    const small = [...window.document.querySelectorAll("svg[data-small]")];
+    const inside = (svg: Element) => svg.querySelectorAll("[data-inside=true]").length;
+    // anti-squat 120, 60, 85, 40 with the third in its first hole, 20 more in each further one; 90 to 130 is wanted
+    expect(small.map(inside)).toEqual([1, 1, 2]);
+    await press("1");
+    expect(find("svg [aria-pressed=true]").getAttribute("aria-label")).toContain("85 %");
+  });
+
   it("says how to draw a rack where there is none, what is refused, and forgets what the server forgot", async () => {
     const bare = { ...special, room: { ...special.room, zones: [] } } as unknown as Document;
     open({});
@@ -209,6 +231,90 @@ describe("holes", () => {
     await area((slot) => <Holes id={7} document={special} units="mm" slot={slot} />);
     expect(said()).not.toContain("30000");
     expect(sessionStorage).toHaveLength(0);
+  });
+});
+
+const holeAt = (more: Partial<Schemas["HoleAt"]> = {}) => ({
+  at: [900, 400, 315], before: 0, after: 1, from_before: 15, from_after: 15, metal: 8, plate: 30, middle: 0.1,
+  set: { anti_squat: 110, ic_length: 1200 }, lengths: {}, ...more,
+}); // prettier-ignore
+const newHole = (more: Partial<Schemas["NewHole"]> = {}) => ({
+  site: 0, mounts: SITES[0]!.mounts, bolt: 16, edge: 24, bracket: "b1", best: 1, best_middle: 0.6,
+  best_set: { anti_squat: 85, ic_length: 1300 }, middle: holeAt(), drilled: null, against: [], design: null, ...more,
+}); // prettier-ignore
+const rows = (...holes: ReturnType<typeof newHole>[]) => ({
+  "POST /api/new-holes": () => ok({ holes, edge: 1.5 }),
+});
+const newHoles = () => area(() => <NewHoles sites={SITES} document={special} units="mm" />);
+const upper = "Upper, frame end in a new hole";
+
+describe("one more hole", () => {
+  it("says where the window's middle is, that there is no metal, and shows it behind all the same", async () => {
+    open(rows(newHole()));
+    await newHoles();
+    expect(said()).toContain("between holes 1 and 2, 15 mm from hole 1: anti-squat 110 %");
+    expect(said()).toContain("Hole 2 comes nearest now: anti-squat 85 %");
+    expect(said()).toContain(
+      "1.5 bolts, 24 mm, are wanted from its center to the next hole’s edge, where there are 8 mm",
+    );
+    expect(said()).toContain("No other place with metal for it");
+    await press(`Look at ${upper}`);
+    const behind = useBehind.getState().behind!.document;
+    const at = (name: string) => spotsOf(behind).find((one) => one.name === name)!.at;
+    expect(at("upper-left.frame")).toEqual([900, 400, 315]);
+    expect(at("upper-right.frame")).toEqual([900, -400, 315]);
+    expect(said()).not.toContain("Drill it there");
+    await press("Drop it");
+    expect(useBehind.getState().behind).toBeNull();
+  });
+
+  it("drills where there is metal, and says what speaks against it", async () => {
+    const drilled = holeAt({
+      before: 1,
+      after: null,
+      from_before: 40,
+      metal: 32,
+      at: [900, 400, 370] as never,
+    });
+    const design = { ...special, name: "Drilled" } as never;
+    open(rows(newHole({ drilled: drilled as never, design, against: ["Upper left and floor meet"] })));
+    await newHoles();
+    expect(said()).toContain("With metal for it, past hole 2, 40 mm from hole 2");
+    expect(said()).toContain("Against it: Upper left and floor meet");
+    await press(`Look at ${upper}`);
+    expect(useBehind.getState().behind!.document.name).toBe("Drilled");
+    await press("Drill it there");
+    expect(useDesign.getState().document!.name).toBe("Drilled");
+  });
+
+  it("tells metal from none, off the plate from too near its edge, and an unknown bolt from a known one", async () => {
+    open(rows(newHole({ middle: holeAt({ metal: 40, plate: 26 }) as never })));
+    await newHoles();
+    expect(said()).toContain(
+      "There is metal for it: 40 mm to the next hole’s edge, 26 mm to the plate’s edge.",
+    );
+    leave!();
+    open(rows(newHole({ middle: holeAt({ metal: 40, plate: -3 }) as never })));
+    await newHoles();
+    expect(said()).toContain("to the plate’s edge, and it lies off the plate");
+    leave!();
+    open(rows(newHole({ bolt: null, edge: null, middle: holeAt({ metal: null, plate: null }) as never })));
+    await newHoles();
+    expect(said()).toContain("whether there is metal for it can’t be told");
+    leave!();
+    open(rows(newHole({ middle: null })));
+    await newHoles();
+    expect(said()).toContain(
+      "no place along the row is nearer to the middle of the window than its own holes",
+    );
+    leave!();
+    open(rows());
+    await newHoles();
+    expect(said()).toContain("nothing to look along");
+    leave!();
+    open({ "POST /api/new-holes": () => refused("no rack") });
+    await newHoles();
+    expect(said()).toContain("no rack");
   });
 });
 
