@@ -34,6 +34,9 @@ def test_alternatives_are_side_by_side_and_looked_at(server: Server, page: Page)
     page.get_by_role("button", name="Look at it").click()
     expect(page.get_by_role("button", name="Take it")).to_be_visible()
     assert axe_violations(page) == []
+    page.get_by_role("rowheader", name="Anti-squat", exact=True).get_by_role("button").press("Enter")
+    expect(page.get_by_role("img", name=re.compile(f"This design: 5.* %; {other}: 10.* %"))).to_be_visible()
+    assert axe_violations(page) == []
     with page.expect_download() as saved:
         page.get_by_role("button", name="Save as CSV").click()
     lines = saved.value.path().read_text().splitlines()
@@ -63,6 +66,34 @@ def test_the_hole_map_is_worked_out_by_keys_outlives_a_reload_and_a_hole_is_take
     shown.get_by_role("button", name="Take it").press("Enter")
     until(lambda: server.stored(design)["document"]["links"] != was["links"])
     page.get_by_text("The design was changed since").wait_for()
+
+
+def test_one_more_hole_is_drilled_where_there_is_metal_and_put_in_its_row(server: Server, page: Page) -> None:
+    design = server.own_copy("ghyll-special-rear")
+    stored = server.stored(design)
+    document = stored["document"] | {"joints": {"small": {"limit": 30, "give": 0, "width": 40.0, "bolt": 6.35}}}
+    for link in document["links"]:
+        link["frame"]["joint"] = "small"
+    body = {"base": stored["number"], "truck": stored["truck"], "document": document}
+    server.ask("POST", f"/api/designs/{design}/revisions", body)
+    page.goto(f"{server.url}/designs/{design}/weigh")
+    tab(page, "Holes")
+    page.get_by_role("button", name="Work out every combination").press("Enter")
+    more = page.get_by_role("region", name="One more hole").get_by_role("group", name="Upper, frame end")
+    expect(more).to_contain_text("between holes 2 and 3")
+    more.get_by_role("button", name="Look at").press("Enter")
+    assert axe_violations(page) == []
+    more.get_by_role("button", name="Drill it there").press("Enter")
+
+    def row() -> list[list[float]]:
+        zones = server.stored(design)["document"]["room"]["zones"]
+        return next(zone["region"]["at"] for zone in zones if zone["id"] == "upper-rack-left")
+
+    until(lambda: len(row()) == 5)
+    then = server.stored(design)["document"]
+    assert next(link["frame"]["at"] for link in then["links"] if link["id"] == "upper-left") == row()[-1]
+    ride = server.ask("POST", "/api/cycle", {"document": then})["here"]["columns"]["anti_squat"][0]
+    assert 90.0 < ride < 130.0
 
 
 def longer(route: Route) -> None:

@@ -3,7 +3,8 @@
 import { memo } from "react";
 import styled from "styled-components";
 
-import { f, line, type Xy } from "../floor/geometry";
+import { f } from "../floor/geometry";
+import { pathOf, type Values } from "./plots";
 
 const Plot = styled.svg`
   display: block;
@@ -37,8 +38,6 @@ const Plot = styled.svg`
     stroke-width: 1.5;
   }
 `;
-
-export type Values = (number | null)[];
 
 /** Where a travel and a value lie on a plot; all values on it, and at least so much of them. */
 export function scalesOf(along: Values, values: Values, least: number, width: number, height: number) {
@@ -75,18 +74,7 @@ interface CurveProps {
 export const Curve = memo(function Curve(props: CurveProps) {
   const { along, values, ghost, band, here, hereValue, least, width, height } = props;
   const { x, y } = scalesOf(along, props.range ?? [...values, ...(ghost ?? [])], least, width, height);
-  const trace = (list: Values) => {
-    const runs: Xy[][] = [[]];
-    list.forEach((v, n) => {
-      const a = along[n];
-      if (v === null || a === null || a === undefined) runs.push([]);
-      else runs.at(-1)!.push([x(a), y(v)]);
-    });
-    return runs
-      .filter((r) => r.length > 1)
-      .map((r) => line(...r))
-      .join("");
-  };
+  const trace = (list: Values) => pathOf(along, list, x, y);
   return (
     <Plot width={width} height={height} aria-hidden="true">
       {band && (

@@ -5,7 +5,8 @@ import styled from "styled-components";
 
 import { type Finding, NO_SERVER, reasonOf, server } from "../api/client";
 import type { Document } from "../document/document";
-import { Curve, type Values } from "../figures/Curve";
+import { Curve } from "../figures/Curve";
+import { type Values } from "../figures/plots";
 import { mountWords, wayWords } from "../figures/moves";
 import { LEAST, type Quantity, QUANTITIES, readQuantity, show, showChange } from "../figures/readings";
 import { bandOn, columnOf, runOf } from "../figures/runs";

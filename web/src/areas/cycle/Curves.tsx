@@ -4,7 +4,7 @@ import { useRef } from "react";
 import styled from "styled-components";
 
 import { type Schemas, server } from "../../api/client";
-import { type Values } from "../../figures/Curve";
+import { ticksOf, type Values } from "../../figures/plots";
 import { f } from "../../floor/geometry";
 import { LEAST, show } from "../../figures/readings";
 import { useBehind } from "../../state/behind";
@@ -16,7 +16,7 @@ import { Button } from "../../ui/controls";
 import { lengthFigure, plain, type Units, unitSign } from "../../units/tape";
 import type { Shown } from "./Cycle";
 import { saved } from "./exporting";
-import { LEAST_GAP, linesOf, type Panel, ticksOf } from "./plotting";
+import { LEAST_GAP, linesOf, type Panel } from "./plotting";
 
 const Sheet = styled.svg`
   display: block;

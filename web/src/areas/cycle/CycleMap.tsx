@@ -16,7 +16,8 @@ import { levelsOf } from "./contours";
 import type { Shown } from "./Cycle";
 import { OnOwnFloor } from "./OnOwnFloor";
 import { PATHS } from "./paths";
-import { LEAST_GAP, ticksOf } from "./plotting";
+import { ticksOf } from "../../figures/plots";
+import { LEAST_GAP } from "./plotting";
 
 const Drawing = styled.svg`
   display: block;

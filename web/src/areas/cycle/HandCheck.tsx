@@ -11,7 +11,7 @@ import { useAsked } from "../../solve/asking";
 import { Button, Choice, Entries, Trouble, Typed } from "../../ui/controls";
 import { length, plain, type Units } from "../../units/tape";
 import type { Shown } from "./Cycle";
-import { pathOf } from "./plotting";
+import { pathOf } from "../../figures/plots";
 import { scalesOf } from "../../figures/Curve";
 
 type Reading = NonNullable<Document["hand"]>[number];

@@ -11,7 +11,7 @@ import { useAsked } from "../../solve/asking";
 import { Button, Trouble } from "../../ui/controls";
 import type { Units } from "../../units/tape";
 import type { Shown } from "./Cycle";
-import { pathOf } from "./plotting";
+import { pathOf } from "../../figures/plots";
 
 type Variant = Schemas["Variant"];
 

@@ -20,7 +20,8 @@ import { HandCheck } from "./HandCheck";
 import { Joints } from "./Joints";
 import { PATHS } from "./paths";
 import { levelsOf } from "./contours";
-import { badness, linesOf, pathOf, ticksOf } from "./plotting";
+import { pathOf, ticksOf } from "../../figures/plots";
+import { badness, linesOf } from "./plotting";
 import { Schools } from "./Schools";
 import { acrossOf, Steering } from "./Steering";
 

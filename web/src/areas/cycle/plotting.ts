@@ -2,8 +2,9 @@
 
 import { scaleLinear } from "d3-scale";
 
-import { scalesOf, type Values } from "../../figures/Curve";
-import { f, line, type Xy } from "../../floor/geometry";
+import { scalesOf } from "../../figures/Curve";
+import { pathOf, type Values } from "../../figures/plots";
+import { f } from "../../floor/geometry";
 
 /** The least gap's column: it comes with the map of gaps, in fewer poses. */
 export const LEAST_GAP = "gap_spare";
@@ -20,25 +21,6 @@ interface Size {
   wide: number;
   high: number;
   band: readonly [number | null, number | null] | null;
-}
-
-/** A path through the values, broken where there are none. */
-export function pathOf(
-  along: Values,
-  values: Values,
-  x: (v: number) => number,
-  y: (v: number) => number,
-): string {
-  const runs: Xy[][] = [[]];
-  values.forEach((v, n) => {
-    const a = along[n];
-    if (v === null || a === null || a === undefined) runs.push([]);
-    else runs.at(-1)!.push([x(a), y(v)]);
-  });
-  return runs
-    .filter((run) => run.length > 1)
-    .map((run) => line(...run))
-    .join("");
 }
 
 /** How far outside a band a value is, or how near to its edge: the larger the worse. */
@@ -74,17 +56,4 @@ export function linesOf(panel: Panel, ghost: Values | null, size: Size) {
       : null,
     worst: worst ? ([x(worst[0]), y(worst[1])] as const) : null,
   };
-}
-
-/** Places along an axis that are round in the unit it is said in (`unit`: so much of it is one), each with its words. */
-export function ticksOf(from: number, to: number, said: (v: number) => string, unit = 1): [number, string][] {
-  const seen = new Set<string>();
-  return scaleLinear([from / unit, to / unit], [0, 1])
-    .ticks(5)
-    .flatMap((at): [number, string][] => {
-      const words = said(at * unit);
-      if (seen.has(words)) return [];
-      seen.add(words);
-      return [[at * unit, words]];
-    });
 }

@@ -120,7 +120,7 @@ function Looking(props: { one: NewHole; site: Site; document: Document; words: s
     );
   const there = (one.design as Document | null) ?? inNewHole(document, site, one.middle!.at);
   return (
-    <Button aria-label={`Look at ${name}`} onPress={() => preview(name, there)}>
+    <Button aria-label={`Look at it: ${name}`} onPress={() => preview(name, there)}>
       Look at it
     </Button>
   );

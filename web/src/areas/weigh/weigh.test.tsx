@@ -5,8 +5,9 @@ import type { Schemas } from "../../api/client";
 import { type Document, spotsOf } from "../../document/document";
 import { useBehind } from "../../state/behind";
 import { useDesign } from "../../state/design";
+import { useSolver } from "../../state/solver";
 import { useTruck } from "../../state/truck";
-import { clear, find, press, said, settle, shown, submit, type } from "../../testing/screen";
+import { clear, find, pick, press, said, settle, shown, submit, type } from "../../testing/screen";
 import { lastOf, ok, refused, serve } from "../../testing/server";
 import { OtherToBuild } from "../../panels/ToBuild";
 import { Beside } from "./Beside";
@@ -87,6 +88,66 @@ describe("side by side", () => {
     expect(said()).toContain("none");
     await press("Look at it");
     expect(useBehind.getState().behind?.name).toBe("Lower hole");
+  });
+
+  it("puts an earlier revision beside it, and lays the curves of a figure over each other", async () => {
+    const early = { ...special, name: "As it was" };
+    const curves = [
+      { asks: "Drive", curves: [{ column: "anti_squat", judged: "anti_squat", quantity: "percent" }] },
+    ];
+    const squat = (...values: (number | null)[]) => ({
+      curves,
+      heave: { columns: { travel: [-60, 0, 60], anti_squat: values } },
+    });
+    const asked = open({
+      "GET /api/builds/3": () => ok({ designs: [] }),
+      "GET /api/designs/7/revisions": () =>
+        ok({ lines: [4, 3, 2].map((number) => ({ number, damaged: number === 2, changes: [], first: false })), before: null }),
+      "GET /api/designs/7/revisions/3": () => ok({ ...revision, number: 3, document: early }),
+      "POST /api/beside": () => ok(answer),
+      "POST /api/cycle": (body) =>
+        ok((body as { document: Document }).document.name === "As it was" ? squat(100, null, null) : squat(60, 80, 120)),
+    }); // prettier-ignore
+    useSolver.setState({ solved: { answer: squat(60, 80, 120) } as never });
+    await area((slot) => <Beside id={7} document={special} units="mm" slot={slot} />);
+    await pick("As it was earlier", "Revision 3");
+    await settle();
+    expect(lastOf(asked, "POST /api/beside")["designs"]).toMatchObject([
+      { name: special.name },
+      { name: "As it was" },
+    ]);
+    expect(said()).toContain("Revision 3");
+    expect([...window.document.querySelectorAll("button.curves")].map((one) => one.textContent)).toEqual([
+      "Anti-squat",
+    ]);
+    await press("Anti-squat");
+    await settle();
+    const drawn = find("figure svg[role=img]").getAttribute("aria-label");
+    expect(drawn).toBe("This design: 60 % to 120 %; Revision 3: 100 % to 100 %");
+    const paths = [...window.document.querySelectorAll("figure path[data-curve]")].map((one) =>
+      one.getAttribute("d"),
+    );
+    expect(paths[0]).toMatch(/^M/);
+    expect(paths[1]).toBe(""); // one point is no line
+    await press("Close the curves of anti-squat");
+    expect(window.document.querySelector("figure")).toBeNull();
+    await press("Revision 3"); // taken away again
+    await settle();
+    expect(lastOf(asked, "POST /api/beside")["designs"]).toHaveLength(1);
+    useSolver.setState({ solved: null });
+  });
+
+  it("says why a design that is picked can't be fetched", async () => {
+    const line = { id: 8, name: "Lower hole", end: "rear", damaged: false };
+    open({
+      "GET /api/builds/3": () => ok({ designs: [line] }),
+      "GET /api/designs/8": () => refused("it is in the bin"),
+      "POST /api/beside": () => ok(answer),
+    });
+    await area((slot) => <Beside id={7} document={special} units="mm" slot={slot} />);
+    await press("Lower hole");
+    await settle();
+    expect(said()).toContain("it is in the bin");
   });
 
   it("says how another design comes to be where there is none, and what a refusal says", async () => {
@@ -258,7 +319,7 @@ describe("one more hole", () => {
       "1.5 bolts, 24 mm, are wanted from its center to the next hole’s edge, where there are 8 mm",
     );
     expect(said()).toContain("No other place with metal for it");
-    await press(`Look at ${upper}`);
+    await press(`Look at it: ${upper}`);
     const behind = useBehind.getState().behind!.document;
     const at = (name: string) => spotsOf(behind).find((one) => one.name === name)!.at;
     expect(at("upper-left.frame")).toEqual([900, 400, 315]);
@@ -281,7 +342,7 @@ describe("one more hole", () => {
     await newHoles();
     expect(said()).toContain("With metal for it, past hole 2, 40 mm from hole 2");
     expect(said()).toContain("Against it: Upper left and floor meet");
-    await press(`Look at ${upper}`);
+    await press(`Look at it: ${upper}`);
     expect(useBehind.getState().behind!.document.name).toBe("Drilled");
     await press("Drill it there");
     expect(useDesign.getState().document!.name).toBe("Drilled");
