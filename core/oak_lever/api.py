@@ -22,6 +22,7 @@ from oak_lever.clearance.standing import (
 from oak_lever.clearance.travel import UP_SHARES, Budget, budget
 from oak_lever.clearance.zones import unknown_mounts
 from oak_lever.cut_sheet.archive import shop_archive
+from oak_lever.cut_sheet.at_hand import TubesAtHand
 from oak_lever.cut_sheet.bars import Bend, CutBar
 from oak_lever.cut_sheet.brackets import CutBracket, Plate
 from oak_lever.cut_sheet.catalog import ENDS, STEELS
@@ -307,6 +308,7 @@ __all__ = [
     "Tolerance",
     "Truck",
     "TruckFigure",
+    "TubesAtHand",
     "TurnBy",
     "Turned",
     "Under",

@@ -29,7 +29,9 @@ from oak_lever.api import (
     Fault,
     Finding,
     Refused,
+    Stock,
     Sweep,
+    TubesAtHand,
     Worsened,
     agreed,
     baseline,
@@ -192,6 +194,7 @@ def _parser() -> argparse.ArgumentParser:
     finding.add_argument(
         "--error", type=_above_zero, default=ERROR_MM, metavar="MM", help=f"how far each may be off ({ERROR_MM})"
     )
+    finding.add_argument("--stock", metavar="STOCK.json", help="only what can be cut from its tubes")
     finding.set_defaults(run=_find)
     checking = commands.add_parser("check", help="print the findings on a design, or on several")
     checking.add_argument("designs", nargs="+", metavar="DESIGN.json", help="design files; - reads standard input")
@@ -354,11 +357,7 @@ def _one_from_input(one: str, other: str | None) -> None:
 def _cut(asked: argparse.Namespace) -> str:
     _one_from_input(asked.design, asked.stock)
     design = _design(asked.design)
-    try:
-        stock = read_stock(_file(asked.stock)) if asked.stock else None
-    except Refused as refusal:
-        raise _Faulty([(asked.stock, refusal)]) from None
-    found = cut(design, stock)
+    found = cut(design, _stock(asked.stock))
     if found.faults:
         raise _Faulty([(asked.design, Refused(list(found.faults)))])
     if asked.out is not None:
@@ -367,6 +366,13 @@ def _cut(asked: argparse.Namespace) -> str:
         for name, what in files_of(design, found).items():
             (folder / name).write_bytes(what)
     return _object(found.data()) if asked.json else _lines(cut_said(found))
+
+
+def _stock(name: str | None) -> Stock | None:
+    try:
+        return read_stock(_file(name)) if name else None
+    except Refused as refusal:
+        raise _Faulty([(name or "", refusal)]) from None
 
 
 def _fit(asked: argparse.Namespace) -> str:
@@ -381,9 +387,12 @@ def _fit(asked: argparse.Namespace) -> str:
 
 
 def _find(asked: argparse.Namespace) -> str:
+    _one_from_input(asked.design, asked.stock)
     design = _design(asked.design)
     try:
-        demands = Demands(asked.longest, asked.shortest, asked.error)
+        stock = _stock(asked.stock)
+        at_hand = None if stock is None else TubesAtHand(stock)
+        demands = Demands(asked.longest, asked.shortest, asked.error, at_hand=at_hand)
         *_, found = find(design, asked.seconds, asked.seed, demands, asked.tries)
     except Refused as refusal:
         raise _Faulty([(asked.design, refusal)]) from None

@@ -7,7 +7,20 @@ import numpy as np
 import pytest
 from designs import DEMO, changed, run
 
-from oak_lever.api import Demands, Design, Refused, clearances, design_from, find, findings_on, parts_of, read_design
+from oak_lever.api import (
+    Demands,
+    Design,
+    Refused,
+    TubesAtHand,
+    clearances,
+    cut,
+    design_from,
+    find,
+    findings_on,
+    parts_of,
+    read_design,
+    read_stock,
+)
 from oak_lever.clearance.zones import left_zones
 from oak_lever.cycle import sweep_many
 from oak_lever.judge.check import FIX
@@ -241,3 +254,69 @@ def test_the_command() -> None:
     refused = run("find", file, "--longest", "100", "--shortest", "200")
     assert refused.returncode == 2
     assert "more than the shortest" in refused.stderr
+
+
+def shop_of(length: float, count: int = 1, wall: float = 6.35) -> TubesAtHand:
+    text = {"tubes": [{"diameter": 50.8, "wall": wall, "length": length, "count": count}], "kerf": 3.0}
+    return TubesAtHand(read_stock(json.dumps(text)))
+
+
+def tubed(data: Any) -> None:
+    zoned(data)
+    data["joints"] = {
+        "rod": {"limit": 30, "give": 0, "width": 50.0, "bolt": 15.875, "end": {
+            "kind": "threaded", "shank": 60.0, "pitch": 1.0, "thread": 22.0, "hand": "right", "tube_end": 30.0,
+        }},
+        "sleeve": {"limit": 25, "give": 2, "width": 50.0, "bolt": 15.875, "end": {"kind": "sleeve", "outside": 60.0}},
+    }  # fmt: skip
+    for link in data["links"]:
+        link["tube"] = {"diameter": 50.8, "wall": 6.35}
+        for end in ("axle", "frame"):
+            link[end]["joint"] = "sleeve"
+
+
+MADE = changed(TENDER, tubed)
+
+
+def test_bars_of_a_find_can_all_be_cut_from_the_tubes_at_hand() -> None:
+    """Two tubes that are just too short for two bars each as the design stands."""
+    bars = sorted(one.stock_length or 0.0 for one in cut(MADE, None).bars)
+    shop = shop_of(sum(bars) / 2.0 - 40.0, 2)
+    assert shop.lacks(MADE)
+    *_, last = find(MADE, 600.0, 1, Demands(at_hand=shop), TRIES)
+    assert last.found
+    for one in last.found:
+        found = cut(design_from(one.document), shop.stock)
+        assert found.nest is not None
+        assert not found.nest.left_over
+        assert all(bar.stock_length for bar in found.bars)
+
+
+def test_what_bars_lack_is_nothing_just_where_they_can_all_be_cut() -> None:
+    """Random lengths of bars, from tubes of random lengths: as each design with such bars is cut."""
+    rng = np.random.default_rng(28)
+    names = [link.id for link in MADE.links]
+    lacked = 0
+    for _ in range(30):
+        shop = shop_of(float(rng.uniform(700.0, 2200.0)), int(rng.integers(1, 5)))
+        wanted = rng.uniform(600.0, 1100.0, len(names))
+
+        def change(data: Any, wanted: Any = wanted) -> None:
+            for link, long in zip(data["links"], wanted, strict=True):
+                axle, frame = np.array(link["axle"]["at"]), np.array(link["frame"]["at"])
+                link["frame"]["at"] = (axle + (frame - axle) / np.linalg.norm(frame - axle) * long).tolist()
+
+        (short,) = shop.short(MADE, names)(wanted[None])
+        lacked += bool(short)
+        assert (short > 0.0) == bool(shop.lacks(changed(MADE, change)))
+    assert 5 < lacked < 28
+
+
+def test_a_shop_without_such_a_tube_and_ends_that_nobody_knows_are_refused_at_once() -> None:
+    with pytest.raises(Refused, match=r"lower-left: no tube of 50.8 by 6.35 mm is at hand"):
+        next(find(MADE, 600.0, 1, Demands(at_hand=shop_of(3000.0, wall=3.0))))
+    with pytest.raises(Refused, match="how its ends are made is not known"):
+        next(find(TIGHT, 600.0, 1, Demands(at_hand=shop_of(3000.0))))
+    none = shop_of(200.0, 8)
+    *_, last = find(MADE, 600.0, 1, Demands(at_hand=none), 300)
+    assert not last.found

@@ -111,7 +111,7 @@ def _bars(bars: Sequence[CutBar], stock: Stock) -> tuple[tuple[CutTube, ...], Le
         if bar.stock_length is None:
             left.append((bar.id, "how its ends are made is not known, so its length is not"))
             continue
-        fits = [k for k, (_, one) in enumerate(lengths) if _is_of(bar, one)]
+        fits = [k for k, (_, one) in enumerate(lengths) if fitting(bar, one)]
         need = bar.stock_length + stock.kerf
         k = next((k for k in fits if rest[k] >= need), None)
         if k is None:
@@ -123,7 +123,8 @@ def _bars(bars: Sequence[CutBar], stock: Stock) -> tuple[tuple[CutTube, ...], Le
     return tuple(used), left
 
 
-def _is_of(bar: CutBar, stock: TubeStock) -> bool:
+def fitting(bar: CutBar, stock: TubeStock) -> bool:
+    """Whether a tube in stock is of the bar's size, and of its material or of any."""
     tube = bar.tube
     alike = abs(tube.diameter - stock.diameter) <= _SAME_MM and abs(tube.wall - stock.wall) <= _SAME_MM
     return alike and stock.material in (None, tube.material)

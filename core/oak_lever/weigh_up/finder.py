@@ -5,11 +5,11 @@ Cheap demands come first: whole batches are held against what can be built, then
 comes out sound is judged in full, what runs with the axle and every gap with it. Only what stood that is shown.
 """
 
-from collections.abc import Iterator, Sequence
+from collections.abc import Callable, Iterator, Sequence
 from dataclasses import dataclass, replace
 from math import inf, isfinite
 from time import monotonic
-from typing import Any
+from typing import Any, Protocol
 
 import numpy as np
 
@@ -64,15 +64,30 @@ _SMALL = 1e-9
 _NOT_BUILT, _STOP_COSTS, _FIX_COSTS, _OUT_COSTS = 1e7, 1e4, 1e2, 10.0
 
 
+class AtHand(Protocol):
+    """What the shop has to make bars of."""
+
+    def short(self, design: Design, names: Sequence[str]) -> Callable[[Floats], Floats]:
+        """Of designs with other lengths of these bars, (N, B) mm: (N,) what they lack, mm.
+
+        Raises:
+            Refused: where no such design can be made of it.
+        """
+
+    def lacks(self, design: Design) -> Sequence[str]:
+        """What of a design can't be made of it, in words."""
+
+
 @dataclass(frozen=True)
 class Demands:
     """What is asked beside the bands, mm: the longest and the shortest link that is wanted; the tape's error; the
-    increment in which mounts go from where they stand."""
+    increment in which mounts go from where they stand; and what bars are to be made of."""
 
     longest: float = inf
     shortest: float = 0.0
     error: float = ERROR_MM
     increment: float = INCREMENT_MM
+    at_hand: AtHand | None = None
 
     def __post_init__(self) -> None:
         faults = []
@@ -233,6 +248,8 @@ class _Finder:
         if not verdicts_on(design).cycled.located:
             raise Refused([Fault("links", "nothing holds this axle: complete its layout before places are sought")])
         self.stays = _stays(design)
+        names = [bar.name for bar in mechanism_of(design).layout.bars]
+        self.short = demands.at_hand.short(design, names) if demands.at_hand else None
         self.rng = np.random.default_rng(seed)
         self.misses = Misses()
         self.tried = self.judged = self._stale = 0
@@ -288,8 +305,11 @@ class _Finder:
         """(N,) what can't be built costs most, by how much; then stops, fixes, how far outside; then what is left."""
         moved = self.genes.space.mechanism.with_mounts(mounts)
         long = np.linalg.norm(moved.ends[1] - moved.ends[0], axis=-1)
-        long = long[:, [n for n, bar in enumerate(moved.layout.bars) if bar.kind in ("lower", "upper")]]
-        wrong = np.maximum(long - self.demands.longest, self.demands.shortest - long).max(1, initial=0.0)
+        links = [n for n, bar in enumerate(moved.layout.bars) if bar.kind in ("lower", "upper")]
+        apart = np.maximum(long - self.demands.longest, self.demands.shortest - long)[:, links]
+        wrong = apart.max(1, initial=0.0)
+        if self.short is not None:
+            wrong += self.short(long)
         wrong += excess(self.design, moved)
         costs: Floats = _NOT_BUILT + wrong
         can = np.flatnonzero(wrong <= _SMALL)
@@ -340,7 +360,7 @@ class _Finder:
     def _against(self, design: Design, verdicts: Verdicts) -> dict[str, float]:
         """What speaks against a design, in words, and how far each is out; what no mount of the links can help, and is
         no worse than it was, does not."""
-        found: dict[str, float] = {}
+        found = dict.fromkeys(self.demands.at_hand.lacks(design), _OUT_COSTS) if self.demands.at_hand else {}
         for one, other in verdicts.listed:
             if one.grave > max(CONSIDER, self.stays.get(one.id, GOOD)):
                 found[title_of(design, one, other is not None)] = min(one.short, _FIX_COSTS)

@@ -14,7 +14,7 @@ from pydantic import BaseModel, ConfigDict, Field, GetCoreSchemaHandler, GetJson
 from pydantic.json_schema import JsonSchemaValue
 from pydantic_core import CoreSchema, core_schema
 
-from oak_lever.api import LARGEST_MM, Design, Fault, Refused, Truck
+from oak_lever.api import LARGEST_MM, Design, Fault, Refused, Stock, Truck
 
 JSON = "application/json"
 Kind = Literal["hand", "result", "advice", "long"]
@@ -169,6 +169,18 @@ def _gone_through(going: Going, tell: Callable[[SoFar], None]) -> Any:
             tell(next(going))
         except StopIteration as end:
             return end.value
+
+
+def stock_from(given: dict[str, Any] | None) -> Stock | None:
+    """Tubes and sheets as a page sends them; none where it sends none.
+
+    Raises:
+        Refused: for what is no stock.
+    """
+    try:
+        return None if given is None else Stock.model_validate(given)
+    except ValueError as error:
+        raise Refused([Fault("stock", "can't be read; check sizes and counts")]) from error
 
 
 @contextmanager

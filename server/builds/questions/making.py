@@ -4,7 +4,7 @@ from typing import Annotated, Any
 
 from pydantic import Field
 
-from builds.questions.asking import Document, Done, Named, Payload, job, question
+from builds.questions.asking import Document, Done, Named, Payload, job, question, stock_from
 from oak_lever.api import (
     ENDS,
     FRICTION,
@@ -14,7 +14,6 @@ from oak_lever.api import (
     STEELS,
     Bend,
     CutBar,
-    Fault,
     Grade,
     Holds,
     Item,
@@ -25,8 +24,6 @@ from oak_lever.api import (
     PartLoads,
     Plate,
     Push,
-    Refused,
-    Stock,
     Titles,
     Units,
     case_words,
@@ -219,13 +216,7 @@ class CutOut(Payload):
 @question("cut", CutOut, "result")
 def cut_from(asked: CutIn) -> Any:
     design = design_from(asked.document)
-    stock = None
-    if asked.stock is not None:
-        try:
-            stock = Stock.model_validate(asked.stock)
-        except ValueError as error:
-            raise Refused([Fault("stock", "can't be read; check sizes and counts")]) from error
-    made = cut(design, stock)
+    made = cut(design, stock_from(asked.stock))
     brackets = [
         {
             "id": one.id,

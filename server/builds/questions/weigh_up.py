@@ -4,7 +4,18 @@ from typing import Annotated, Any
 
 from pydantic import Field
 
-from builds.questions.asking import Document, Going, Increment, Named, Payload, SoFar, long_question, question, refusing
+from builds.questions.asking import (
+    Document,
+    Going,
+    Increment,
+    Named,
+    Payload,
+    SoFar,
+    long_question,
+    question,
+    refusing,
+    stock_from,
+)
 from oak_lever.api import (
     EDGE_BOLTS,
     ERROR_MM,
@@ -22,6 +33,7 @@ from oak_lever.api import (
     Search,
     Site,
     Tolerance,
+    TubesAtHand,
     beside,
     combinations_of,
     design_from,
@@ -173,11 +185,15 @@ class FindIn(Payload):
     longest: Annotated[float, Field(gt=0, le=LARGEST_MM)] = LARGEST_MM
     shortest: Annotated[float, Field(ge=0, le=LARGEST_MM)] = 0.0
     error: Annotated[float, Field(ge=0, le=100)] = ERROR_MM
+    stock: Annotated[dict[str, Any] | None, Field(default=None)]
+    """What bars are to be cut from; null: from any tube."""
 
 
 @long_question("find", Search)
 def find_places(asked: FindIn) -> Going:
-    demands = Demands(asked.longest, asked.shortest, asked.error, asked.increment)
+    stock = stock_from(asked.stock)
+    at_hand = None if stock is None else TubesAtHand(stock)
+    demands = Demands(asked.longest, asked.shortest, asked.error, asked.increment, at_hand)
     found = None
     for found in find(design_from(asked.document), asked.seconds, asked.seed, demands, asked.tries):
         share = found.tried / asked.tries if asked.tries else found.seconds / asked.seconds

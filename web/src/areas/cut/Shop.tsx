@@ -14,7 +14,8 @@ import { nameOf } from "./Bars";
 import type { Shown } from "./CutSheet";
 import { Faults } from "./Faults";
 import { fine, mass } from "./said";
-import { type CutOut, type Stock, stockFile, useCut, useStock } from "./plates";
+import { type Stock, stockFile, useStock } from "../../state/stock";
+import { type CutOut, useCut } from "./plates";
 
 export function Shop({ id, document, units }: Shown) {
   const { key, asked } = useCut(document);

@@ -35,7 +35,8 @@ import {
   withTube,
   tubeOf,
 } from "./making";
-import { spaceOf, stockFile, useStock } from "./plates";
+import { spaceOf } from "./plates";
+import { stockFile, useStock } from "../../state/stock";
 import { Shop } from "./Shop";
 
 const design = tender as unknown as Document;

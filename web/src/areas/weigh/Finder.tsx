@@ -11,8 +11,9 @@ import { nameOf, QUANTITIES, show } from "../../figures/readings";
 import { dropPreview, preview, takePreview } from "../../state/behind";
 import { useDraft } from "../../state/drafts";
 import { making } from "../../state/making";
+import { stockFile, useStock } from "../../state/stock";
 import { useWork } from "../../state/work";
-import { Button, Entries, Trouble, Typed } from "../../ui/controls";
+import { Button, Entries, Toggle, Trouble, Typed } from "../../ui/controls";
 import { increment, length, readLength, type Units } from "../../units/tape";
 import { Going } from "./Holes";
 import type { Shown } from "./Weigh";
@@ -40,8 +41,14 @@ export function Finder({ id, document, units }: Shown) {
       </p>
       <Asks
         {...{ units }}
-        onGo={(asked) =>
-          work.begin(of, { document, increment: increment(units, "shop"), seconds: SECONDS, ...asked })
+        onGo={({ inStock, ...asked }) =>
+          work.begin(of, {
+            document,
+            increment: increment(units, "shop"),
+            seconds: SECONDS,
+            ...asked,
+            ...(inStock ? { stock: stockFile(document, useStock.getState().stock) } : {}),
+          })
         }
       />
       {going && (
@@ -68,6 +75,26 @@ interface Asked {
   shortest?: number;
   error?: number;
   seed: number;
+  /** Only bars that can all be cut from the tubes that this shop has. */
+  inStock: boolean;
+}
+
+/** Whether bars must come out of the tubes that stand under Cut sheet, To the shop. */
+function InStock(props: { units: Units; inStock: boolean; onChange: (on: boolean) => void }) {
+  const { units, inStock, onChange } = props;
+  const { tube, tubes } = useStock((s) => s.stock);
+  return (
+    <div style={{ gridColumn: "1 / -1" }}>
+      <Toggle isSelected={inStock} onChange={onChange}>
+        Only from the tubes in stock
+      </Toggle>
+      {inStock && (
+        <p className="quiet">
+          {tubes} of each size, {length(tube, units)} long, as said under Cut sheet, To the shop.
+        </p>
+      )}
+    </div>
+  );
 }
 
 /** The longest and the shortest link, the tape’s error, and where the search begins. */
@@ -76,10 +103,11 @@ function Asks({ units, onGo }: { units: Units; onGo: (asked: Asked) => void }) {
   const [shortest, setShortest] = useState("");
   const [error, setError] = useState(length(TAPE_MM, units));
   const [seed, setSeed] = useState("1");
+  const [inStock, setInStock] = useState(false);
   const [why, setWhy] = useState<string | null>(null);
   const submit = (event: SubmitEvent) => {
     event.preventDefault();
-    const asked: Asked = { seed: Number(seed) };
+    const asked: Asked = { seed: Number(seed), inStock };
     let wrong: string | null = null;
     for (const [name, text] of [
       ["longest", longest],
@@ -102,6 +130,7 @@ function Asks({ units, onGo }: { units: Units; onGo: (asked: Asked) => void }) {
       <Typed words="No link shorter than" value={shortest} onChange={setShortest} />
       <Typed words="Tape’s error" value={error} onChange={setError} />
       <Typed words="Seed: the same finds the same" value={seed} onChange={setSeed} />
+      <InStock {...{ units, inStock }} onChange={setInStock} />
       {why && (
         <Trouble role="alert" style={{ gridColumn: "1 / -1" }}>
           {why}

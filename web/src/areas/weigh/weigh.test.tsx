@@ -400,6 +400,16 @@ describe("finding places", () => {
     await submit(find<HTMLFormElement>("form"));
     await settle();
     expect(lastOf(asked, "POST /api/work/find")).toMatchObject({ longest: 900, seed: 1, error: 2 });
+    expect(lastOf(asked, "POST /api/work/find")["stock"]).toBeUndefined();
+    await press("Only from the tubes in stock");
+    expect(said()).toContain("2 of each size, 6096 mm long");
+    await submit(find<HTMLFormElement>("form"));
+    await settle();
+    const { stock } = lastOf(asked, "POST /api/work/find") as {
+      stock: { tubes: { length: number; count: number }[] };
+    };
+    expect(stock.tubes.every((one) => one.length === 6096 && one.count === 2)).toBe(true);
+    expect(stock.tubes.length).toBeGreaterThan(0);
     expect(said()).toContain("42 % of half a band left where it is least, on anti-squat");
     expect(said()).toContain("instant center length 1300 mm, where place 2 has 1200 mm");
     expect(said()).toContain("To consider: Roll axis.");
