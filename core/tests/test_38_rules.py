@@ -1,10 +1,12 @@
 """Rules that bind: held against the design itself, never softened, kept with the truck, and cured as if they were bands."""
 
 import json
+from collections.abc import Iterator
 from functools import partial
-from math import dist
+from math import ceil, dist
 from typing import Any
 
+import numpy as np
 import pytest
 from designs import DEMO, changed, run
 from random_designs import random_designs
@@ -86,7 +88,7 @@ def test_distances_and_heights_are_those_of_the_mounts() -> None:
     assert found["r2"].value == pytest.approx(high)
     assert found["r0"].place.parts == ("lower-left.axle", "lower-left.frame")
     assert {found[f"r{n}"].figure for n in range(4)} == {"rule_place"}
-    assert judgment(BY_ID["rule_place"]).to_look_up  # so that nobody is told that moves were tried
+    assert not judgment(BY_ID["rule_place"]).to_look_up  # moves are worked out for it
     assert "not there on this axle" in found["r4"].message
 
 
@@ -116,6 +118,48 @@ def test_a_rule_on_a_figure_is_cured_as_a_band_would_be_and_the_bands_stay() -> 
             assert on_rules(then)["r0"].severity == "good"
             assert "rule r0" in cure.cures
     assert any(cure.meets for cure in found)
+
+
+def stops(design: Design) -> set[str]:
+    """What is a stop; a finding of two mirror images goes by the name of either."""
+    return {one.id.replace("right", "left") for one in findings_on(design) if one.severity == "stop"}
+
+
+def broken_places(design: Design, seed: int) -> Iterator[tuple[dict[str, Any], str, float]]:
+    """Rules on where mounts stand that a design breaks by some millimeters, with what they measure, by a name."""
+    rng = np.random.default_rng(seed)
+    at = {spot.name: spot.at for spot in parts_of(design).spots}
+    links = [one.id for one in design.links if one.kind != "radius_arm"]
+    eyes = [one for one in at if one.startswith(("coilover", "damper", "bag"))]
+    for name in (f"{links[0]}.frame", *eyes[:1]):
+        by = float(rng.uniform(3.0, 15.0))
+        yield {"kind": "height", "of": name, "low": at[name][2] + by}, name, by
+        yield {"kind": "height", "of": name, "high": at[name][2] - by}, name, by
+    ends = (f"{links[0]}.axle", f"{links[0]}.frame")
+    long = dist(*(at[name] for name in ends))
+    by = float(rng.uniform(3.0, 15.0))
+    yield {"kind": "distance", "from": ends[0], "to": ends[1], "high": long - by}, "", by
+    yield {"kind": "distance", "from": ends[0], "to": ends[1], "low": long + by}, "", by
+
+
+def test_where_mounts_stand_is_cured_by_the_fewest_increments_that_keep_the_rule() -> None:
+    offered, met, eyes = 0, 0, 0
+    for n, design in enumerate(random_designs(seed=138)):
+        for rule, name, by in broken_places(design, n):
+            for cure in cures(ruled(design, rule), "rule_place r0", 2.0):
+                offered += 1
+                then = on_rules(design_from(cure.document))["r0"]
+                assert cure.meets == (then.severity == "good")
+                assert cure.figures["rule_place r0"] == pytest.approx(then.value)
+                assert stops(design_from(cure.document)) <= stops(ruled(design, rule)), cure.words
+                if cure.meets and len(cure.shifts) == 1 and name:
+                    met += 1
+                    eyes += "frame" not in name or not name.startswith(("lower", "upper"))
+                    # straight up or down: the whole increments that reach over the limit
+                    assert (cure.shifts[0].axis, abs(cure.shifts[0].by)) == ("z", 2.0 * ceil(by / 2.0 - 1e-9))
+    assert offered >= 12
+    assert met >= 6
+    assert eyes >= 1
 
 
 def test_nothing_that_is_offered_breaks_a_rule() -> None:

@@ -25,6 +25,7 @@ from oak_lever.move.near import spared
 from oak_lever.move.offers import Cure
 from oak_lever.move.price import SEEN, move_priced, priced
 from oak_lever.move.remedies import remedies
+from oak_lever.move.rule_moves import place_cures
 from oak_lever.move.search import Seen, Toward
 from oak_lever.move.stronger import stronger
 from oak_lever.move.zones import hops, into_zone
@@ -69,10 +70,13 @@ def cures(design: Design, finding: str, increment_mm: float, units: Units = "mm"
 
 
 def within_rule(design: Design, check: Check, increment_mm: float, units: Units, most: int) -> list[Cure]:
-    """What brings a figure within a rule's limits: as if they were its band; empty for what no figure measures."""
+    """What brings a figure within a rule's limits: as if they were its band; or mounts, moved. Empty for what nobody
+    measures."""
     rule = next(one for one in design.rules or () if one.id == check.part)
-    if not isinstance(rule, FigureRule):
+    if check.value is None:
         return []
+    if not isinstance(rule, FigureRule):
+        return spared(design, place_cures(verdicts_on(design), check, increment_mm, units), units, most)
     bound = design.rewritten(bands={**(design.bands or {}), rule.figure: (rule.low, rule.high)})
     out = [one for one in verdicts_on(bound).by_id.values() if one.figure.id == rule.figure and one.side]
     worst = max(out, key=lambda one: one.short, default=None)

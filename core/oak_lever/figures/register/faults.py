@@ -61,7 +61,6 @@ FAULTS: tuple[Figure, ...] = (
         verdict=Judgment(
             "stop", every(None, None),
             disagrees="Whoever enforces it decides; what is built is as it reads there, not as it is liked.",
-            to_look_up="No move is worked out for it here: move the mounts that it names, and see what else that does.",
         ),
         breaks=0.0,
     ),
