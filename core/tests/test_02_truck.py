@@ -232,3 +232,17 @@ def test_since_says_what_a_truck_did_to_the_figures() -> None:
     strict = changed(before, lambda data: data.update(use="strip"))
     judged = {one.figure: (one.was, one.severity) for one in since(before, strict)}
     assert judged["ic_length"] == ("good", "consider")
+    rule = {"id": "r", "words": "No link under the floor", "kind": "height", "of": "lower-left.frame", "low": 4000.0}
+    bound = changed(before, lambda data: data.update(rules=[rule]))
+    (one,) = since(before, bound)
+    assert (one.name, one.before, one.was, one.severity) == ("Rule: No link under the floor", None, "good", "stop")
+    (gone,) = since(bound, before)
+    assert (gone.after, gone.was, gone.severity) == (None, "stop", "good")
+
+
+def test_since_says_what_weights_did_to_the_springs() -> None:
+    before = read_design((DEMO / "fell-tender-rear.json").read_text())
+    heavy = changed(before, lambda data: data["vehicle"].update(mass=data["vehicle"]["mass"] * 1.2))
+    sits: Any = next(one for one in since(before, heavy) if one.figure == "sits axle")
+    assert sits.after != sits.before
+    assert "springs" in sits.name.lower() or "sits" in sits.name.lower()

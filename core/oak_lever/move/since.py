@@ -1,22 +1,23 @@
-"""What became of a design's figures when the truck under it changed."""
+"""What became of all that is judged of a design when the truck under it changed."""
 
 from dataclasses import dataclass
 
-from oak_lever.cycle import cycle
 from oak_lever.design.types import Design
-from oak_lever.figures.register import BY_ID, Severity, Unit
-from oak_lever.judge.check import SEVERITIES
-from oak_lever.judge.judged import Judged, judge
+from oak_lever.figures.register import Severity, Unit
+from oak_lever.judge.check import SEVERITIES, Check
+from oak_lever.judge.findings import title_of
+from oak_lever.judge.verdicts import verdicts_on
 from oak_lever.move.search import MET
 
 
 @dataclass(frozen=True)
 class Moved:
-    """A judged figure before and after, None where it does not exist or is beyond measure, and how grave it is now."""
+    """Something judged, before and after, by its finding's id and title: its value in the unit, None where it has none,
+    does not exist or is beyond measure; and how grave it was and is, good where it is not there."""
 
     figure: str
     name: str
-    unit: Unit
+    unit: Unit | None
     before: float | None
     after: float | None
     was: Severity
@@ -24,19 +25,28 @@ class Moved:
 
 
 def since(before: Design, after: Design) -> list[Moved]:
-    """Every judged figure that is not what it was, or is not judged as it was; the gravest first."""
-    old, new = (judge(cycle(design).swept) for design in (before, after))
-    was, now = old.values(), new.values()
-    found = [
-        Moved(name, BY_ID[name].name, BY_ID[name].unit, was.get(name), now[name], _grave(old, name), _grave(new, name))
-        for name in now
-    ]
-    changed = [one for one in found if not _same(one.before, one.after) or one.was != one.severity]
-    return sorted(changed, key=lambda one: -SEVERITIES.index(one.severity))
+    """Everything judged that is not what it was, or is not judged as it was, rules that bind too; the gravest first."""
+    old, new = verdicts_on(before), verdicts_on(after)
+    titles = {
+        check.id: title_of(all_of.design, check, twin is not None)
+        for all_of in (old, new) for check, twin in all_of.listed
+    }  # fmt: skip
+    found = []
+    for name, title in titles.items():
+        was, now = old.by_id.get(name), new.by_id.get(name)
+        unit = next(check.figure.unit for check in (now, was) if check)
+        one = Moved(name, title, unit, _value(was), _value(now), _grave(was), _grave(now))
+        if not _same(one.before, one.after) or one.was != one.severity:
+            found.append(one)
+    return sorted(found, key=lambda one: -SEVERITIES.index(one.severity))
 
 
-def _grave(judged: Judged, name: str) -> Severity:
-    return SEVERITIES[judged.grave().get(name, 0)]
+def _value(check: Check | None) -> float | None:
+    return None if check is None else check.value
+
+
+def _grave(check: Check | None) -> Severity:
+    return SEVERITIES[0 if check is None else check.grave]
 
 
 def _same(one: float | None, other: float | None) -> bool:

@@ -30,8 +30,10 @@ export const changeSaid = (change: Schemas["Difference"], units: Units): string 
   `${change.words} ${showTruck(change.file, change.unit, units)}, was ${showTruck(change.truck, change.unit, units)}`;
 
 export function effectSaid(moved: Schemas["Moved"], units: Units): string {
-  const [before, after] = [moved.before, moved.after].map((v) => show(v, QUANTITIES[moved.unit], units));
+  const unit = moved.unit;
   const grave = moved.was === moved.severity ? "" : ` (${moved.severity}, was ${moved.was})`;
+  if (unit === null || (moved.before === null && moved.after === null)) return `${moved.name}${grave}`;
+  const [before, after] = [moved.before, moved.after].map((v) => show(v, QUANTITIES[unit], units));
   return `${moved.name.toLowerCase()} ${before} → ${after}${grave}`;
 }
 
@@ -46,7 +48,7 @@ export function SinceStrip({ units }: { units: Units }) {
         The truck changed since this was stored: {since.changes.map((c) => changeSaid(c, units)).join("; ")}.{" "}
         {effects.length > 0
           ? `It did this: ${effects.slice(0, MOST).join("; ")}${rest}.`
-          : "No judged figure changed by it."}
+          : "Nothing that is judged changed by it."}
       </p>
       <Button onPress={readSince}>Read</Button>
     </Strip>
