@@ -51,7 +51,7 @@ _MANY = 96
 """Candidates that evolve together."""
 _SCALE, _CROSSED = 0.7, 0.6
 """Differential weight and crossover rate, in the middle of what their authors use."""
-_FULLY = 8
+_FULLY = 2
 """So many sound ones of a generation are judged in full; of the others those before them stay."""
 _SAME_MM = 0.5
 """A pair that comes this much nearer than it did comes nearer."""
