@@ -24,7 +24,6 @@ from oak_lever.clearance.zones import unknown_mounts
 from oak_lever.cut_sheet.archive import shop_archive
 from oak_lever.cut_sheet.at_hand import TubesAtHand
 from oak_lever.cut_sheet.bars import Bend, CutBar
-from oak_lever.cut_sheet.brackets import CutBracket, Plate
 from oak_lever.cut_sheet.catalog import ENDS, STEELS
 from oak_lever.cut_sheet.cut import Cut, cut
 from oak_lever.cut_sheet.engineer import engineers_sheet
@@ -108,6 +107,7 @@ from oak_lever.move.since import Moved, since
 from oak_lever.move.start import starting_design
 from oak_lever.move.turned import Ways
 from oak_lever.move.zones import Ranked, ranked
+from oak_lever.plates.brackets import CutBracket, Plate
 from oak_lever.sheet.dxf import room_dxf
 from oak_lever.sheet.links import Titles, links_sheet
 from oak_lever.sheet.page import PAPERS, Paper

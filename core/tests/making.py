@@ -12,8 +12,8 @@ from oak_lever.api import (
     cut,
     read_design,
 )
-from oak_lever.cut_sheet.brackets import Plate
-from oak_lever.cut_sheet.outline import Arc
+from oak_lever.plates.brackets import Plate
+from oak_lever.plates.outline import Arc
 
 THREADED = {"kind": "threaded", "shank": 76.0, "shoulder": 21.0, "nut": 11.0, "least_in": 28.0, "pitch": 1.5875, "flange": 6.35}  # fmt: skip
 JOINTS = {

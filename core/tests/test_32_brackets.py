@@ -12,10 +12,10 @@ from oak_lever.api import (
     Design,
     cut,
 )
-from oak_lever.cut_sheet.alike import alike
-from oak_lever.cut_sheet.brackets import Plate
-from oak_lever.cut_sheet.outline import circle, hull
 from oak_lever.motion.mechanism import mechanism_of
+from oak_lever.plates.alike import alike
+from oak_lever.plates.brackets import Plate
+from oak_lever.plates.outline import circle, hull
 
 
 def plates_of(design: Design) -> list[Plate]:

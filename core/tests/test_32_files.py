@@ -37,8 +37,8 @@ from oak_lever.api import (
     shop_archive,
     write_design,
 )
-from oak_lever.cut_sheet.outline import circle, hull, saddle
 from oak_lever.cut_sheet.templates import _tiles, cope_depth
+from oak_lever.plates.outline import circle, hull, saddle
 from oak_lever.sheet.page import THIN, Stroke
 
 

@@ -14,6 +14,7 @@ from oak_lever.design.links import BentTube, Mount, RadiusArm, Tube, Watts
 from oak_lever.design.loads import JointKind, Threaded, per_turn
 from oak_lever.design.types import Design
 from oak_lever.motion.mechanism import Floats, mechanism_of
+from oak_lever.plates.brackets import bolts_of
 from oak_lever.strength.members import section_of
 
 _STRAIGHT = 1e-9
@@ -86,15 +87,6 @@ def bars_made(design: Design) -> tuple[list[CutBar], list[Fault]]:
         except Refused as refusal:
             faults += refusal.faults
     return found, faults
-
-
-def bolts_of(design: Design) -> dict[str, Floats]:
-    """The unit axis (3,) of every bar's and arm's bolt at ride by its mount's name, given or as it is taken to lie."""
-    mechanism = mechanism_of(design)
-    return {
-        f"{bar.name}.{end}": mechanism.bolts[0, b, n]
-        for b, bar in enumerate(mechanism.layout.bars) for n, end in enumerate(("axle", "frame"))
-    }  # fmt: skip
 
 
 def _drawn(design: Design) -> list[_Drawn]:

@@ -1,7 +1,7 @@
 """Generic ends and steels to begin with: common sizes, no maker's. Check your maker's figure."""
 
 from oak_lever.design.loads import JointKind, Material
-from oak_lever.strength.members import HOUSE_MATERIAL
+from oak_lever.design.materials import HOUSE_MATERIAL
 
 
 def _rod_end(

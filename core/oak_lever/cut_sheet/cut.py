@@ -4,11 +4,11 @@ from dataclasses import dataclass
 from typing import Any
 
 from oak_lever.cut_sheet.bars import CutBar, bars_made
-from oak_lever.cut_sheet.brackets import CutBracket, Plate, brackets_made
 from oak_lever.cut_sheet.nest import Nest, nested
 from oak_lever.design.cutting import Stock
 from oak_lever.design.faults import Fault
 from oak_lever.design.types import Design
+from oak_lever.plates.brackets import CutBracket, Plate, brackets_made
 
 
 @dataclass(frozen=True)

@@ -7,6 +7,7 @@ from math import hypot
 from typing import Literal
 
 from oak_lever.design.links import TUBE_MM, WALL_MM
+from oak_lever.design.materials import HOUSE_MATERIAL
 from oak_lever.design.types import Design
 from oak_lever.sheet.links import INSIDE, Titles, framed, table_pages
 from oak_lever.sheet.page import CENTER, HIDDEN, MEDIUM, PAPERS, THIN, Mark, Paper, Ring, Words, Xy, line
@@ -15,7 +16,6 @@ from oak_lever.strength.bolts import joint_bolts
 from oak_lever.strength.cases import loads_of
 from oak_lever.strength.judged import PartLoads, case_words, part_loads
 from oak_lever.strength.loads import Carried, Push, Reckoned, reckoned
-from oak_lever.strength.members import HOUSE_MATERIAL
 from oak_lever.units import Units, length
 
 _LB_N, _LB_FT_NM = 4.4482216, 1.3558179

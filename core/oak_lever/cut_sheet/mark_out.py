@@ -10,14 +10,14 @@ from typing import Literal
 
 import numpy as np
 
-from oak_lever.cut_sheet.brackets import CutBracket, Plate, brackets_made
-from oak_lever.cut_sheet.outline import Arc, Flat, Line
 from oak_lever.design.cutting import Bracket, FaceBase
 from oak_lever.design.faults import Fault
 from oak_lever.design.parts import Spot, across, parts_of
 from oak_lever.design.types import Design
 from oak_lever.design.values import Point
 from oak_lever.motion.mechanism import Floats
+from oak_lever.plates.brackets import CutBracket, Plate, brackets_made
+from oak_lever.plates.outline import Arc, Flat, Line
 
 _ON_FACE_MM = 1e-6
 

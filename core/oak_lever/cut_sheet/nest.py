@@ -12,10 +12,10 @@ from typing import Any
 import numpy as np
 
 from oak_lever.cut_sheet.bars import CutBar
-from oak_lever.cut_sheet.brackets import Plate
 from oak_lever.design.cutting import PlateStock, Stock, TubeStock
 from oak_lever.design.faults import Fault, Refused, not_finite, parse, too_deep, validated
 from oak_lever.motion.mechanism import Floats
+from oak_lever.plates.brackets import Plate
 
 _NORMALS = 72
 _TURNS = 24

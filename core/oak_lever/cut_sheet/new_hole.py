@@ -7,9 +7,6 @@ from typing import Any
 
 import numpy as np
 
-from oak_lever.cut_sheet.bars import bolts_of
-from oak_lever.cut_sheet.brackets import PLANE_MM, CutBracket, Plate, brackets_made
-from oak_lever.cut_sheet.outline import Flat
 from oak_lever.design.faults import Refused
 from oak_lever.design.loads import JointKind
 from oak_lever.design.parts import Spot, parts_of
@@ -20,6 +17,8 @@ from oak_lever.design.values import Point
 from oak_lever.judge.findings import findings_on
 from oak_lever.judge.verdicts import verdicts_on
 from oak_lever.motion.mechanism import Floats
+from oak_lever.plates.brackets import PLANE_MM, CutBracket, Plate, bolts_of, brackets_made
+from oak_lever.plates.outline import Flat
 from oak_lever.weigh_up.racks import Combination, Figures, Site, combined, racked
 
 WINDOW = ("anti_squat", "ic_length")

@@ -2,7 +2,7 @@
 
 from typing import Any
 
-from oak_lever.cut_sheet.brackets import Plate
+from oak_lever.plates.brackets import Plate
 from oak_lever.sheet.dxf import drawing_text
 from oak_lever.sheet.plain import plain
 

@@ -5,7 +5,7 @@ from itertools import pairwise
 from math import ceil, cos, pi, sin, sqrt
 
 from oak_lever.caution import BRIEF
-from oak_lever.cut_sheet.brackets import Plate
+from oak_lever.plates.brackets import Plate
 from oak_lever.sheet.page import HAIR, HEAVY, MEDIUM, PAPERS, THIN, Mark, Paper, Words, Xy, line
 from oak_lever.sheet.writers import pdf, svg
 

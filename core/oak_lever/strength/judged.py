@@ -6,6 +6,7 @@ from math import inf, pi
 from typing import Any
 
 from oak_lever.design.links import TUBE_MM, WALL_MM, Mount, RadiusArm, Tube, Watts
+from oak_lever.design.materials import HOUSE_MATERIAL
 from oak_lever.design.parts import said
 from oak_lever.design.types import Design
 from oak_lever.figures.links import link_figures
@@ -14,7 +15,7 @@ from oak_lever.figures.register.loads import WANTED, WANTED_ABUSED
 from oak_lever.motion.mechanism import mechanism_of
 from oak_lever.strength.cases import loads_of
 from oak_lever.strength.loads import Carried, Reckoned, reckoned
-from oak_lever.strength.members import HOUSE_MATERIAL, material_of
+from oak_lever.strength.members import material_of
 from oak_lever.units import stress
 
 FACTORS = {

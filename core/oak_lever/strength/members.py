@@ -13,13 +13,10 @@ import numpy as np
 from oak_lever.design.faults import Fault, Refused
 from oak_lever.design.links import TUBE_MM, WALL_MM, Tube
 from oak_lever.design.loads import Fastener, JointKind, Material, Threaded
+from oak_lever.design.materials import entry_of
 from oak_lever.design.types import Design
 from oak_lever.motion.mechanism import Floats
 
-HOUSE_MATERIAL = Material.model_validate(
-    {"name": "Seamless mild steel", "yield": 350.0, "modulus": 205_000.0, "density": 7850.0}
-)
-"""What is taken of a tube that no one has said anything of: a guess, a textbook's figure for cold drawn seamless."""
 _SHEAR = 0.577
 _MINOR = 1.2269
 """Of a 60 degree thread: diameter less this many pitches is its minor diameter."""
@@ -44,20 +41,6 @@ def material_of(design: Design, tube: Tube | None, path: str) -> Material:
         Refused: for an entry that the design has not.
     """
     return entry_of(design, tube.material if tube else None, f"{path}.tube.material")
-
-
-def entry_of(design: Design, name: str | None, path: str) -> Material:
-    """A material by its name; the house's where none is said.
-
-    Raises:
-        Refused: at that path, for an entry that the design has not.
-    """
-    if name is None:
-        return HOUSE_MATERIAL
-    found = (design.materials or {}).get(name)
-    if found is None:
-        raise Refused([Fault(path, f'no material is called "{name}"')])
-    return found
 
 
 def section_of(design: Design, tube: Tube | None, path: str) -> Section:

@@ -7,7 +7,7 @@ import numpy as np
 from oak_lever.motion.mechanism import Floats
 
 if TYPE_CHECKING:
-    from oak_lever.cut_sheet.brackets import Plate
+    from oak_lever.plates.brackets import Plate
 
 ALIKE_MM = 0.05
 _OFF_MM = 0.002

@@ -6,16 +6,15 @@ from typing import Any
 
 import numpy as np
 
-from oak_lever.cut_sheet.alike import alike
-from oak_lever.cut_sheet.bars import bolts_of
-from oak_lever.cut_sheet.outline import Flat, Outline, Round, circle, distance, hull, saddle
 from oak_lever.design.cutting import Bracket, FaceBase
 from oak_lever.design.faults import Fault, Refused
 from oak_lever.design.loads import JointKind
+from oak_lever.design.materials import entry_of
 from oak_lever.design.parts import Spot, parts_of
 from oak_lever.design.types import Design
-from oak_lever.motion.mechanism import Floats
-from oak_lever.strength.members import entry_of
+from oak_lever.motion.mechanism import Floats, mechanism_of
+from oak_lever.plates.alike import alike
+from oak_lever.plates.outline import Flat, Outline, Round, circle, distance, hull, saddle
 
 CLEAR_MM = 0.4
 """A hole is this much wider than its bolt."""
@@ -73,6 +72,15 @@ class CutBracket:
     def data(self) -> dict[str, Any]:
         """As the file format has it."""
         return {"id": self.id, "gap": self.gap, "grip": self.grip, "plates": [one.data() for one in self.plates]}
+
+
+def bolts_of(design: Design) -> dict[str, Floats]:
+    """The unit axis (3,) of every bar's and arm's bolt at ride by its mount's name, given or as it is taken to lie."""
+    mechanism = mechanism_of(design)
+    return {
+        f"{bar.name}.{end}": mechanism.bolts[0, b, n]
+        for b, bar in enumerate(mechanism.layout.bars) for n, end in enumerate(("axle", "frame"))
+    }  # fmt: skip
 
 
 def brackets_made(design: Design) -> tuple[list[CutBracket], list[Fault]]:
