@@ -114,6 +114,7 @@ from oak_lever.sheet.page import PAPERS, Paper
 from oak_lever.sheet.rows import csv_of
 from oak_lever.sheet.writers import pdf, svg
 from oak_lever.strength.bolts import FRICTION, GRADES, PRELOAD, Grade, JointBolt, joint_bolts
+from oak_lever.strength.bracketed import bracket_loads, loaded_parts
 from oak_lever.strength.judged import Factored, Holds, PartLoads, case_words, part_loads, tube_that_holds
 from oak_lever.strength.loads import Carried, Push, Reckoned, reckoned
 from oak_lever.strength.said import loads_said
@@ -329,6 +330,7 @@ __all__ = [
     "bar_rate",
     "baseline",
     "beside",
+    "bracket_loads",
     "budget",
     "carried",
     "case_words",
@@ -381,6 +383,7 @@ __all__ = [
     "ladder",
     "link_figures",
     "links_sheet",
+    "loaded_parts",
     "loads_said",
     "log_of",
     "look",

@@ -114,7 +114,7 @@ def test_what_fails_what_is_guessed_and_what_was_not_looked_at_is_said() -> None
     assert "Tube of the lower left link" not in first
     assert "Mass of the axle" in first
     every = [text for page in engineers_sheet(weak, "in16", TITLES) for text in texts(page)]
-    assert "Welds and brackets" in every
+    assert "Brackets that are not drawn, and what brackets and their welds stand on" in every
     assert any("rating across its bolt" in text for text in every)
     pulls = any(force < 0.0 for one in reckoned(weak).cases for force in (one.springs or {}).values())
     assert pulls == any("a spring would have to pull" in text for text in every)

@@ -13,8 +13,9 @@ from oak_lever.sheet.links import INSIDE, Titles, framed, table_pages
 from oak_lever.sheet.page import CENTER, HIDDEN, MEDIUM, PAPERS, THIN, Mark, Paper, Ring, Words, Xy, line
 from oak_lever.sheet.tables import Table
 from oak_lever.strength.bolts import joint_bolts
+from oak_lever.strength.bracketed import loaded_parts
 from oak_lever.strength.cases import loads_of
-from oak_lever.strength.judged import PartLoads, case_words, part_loads
+from oak_lever.strength.judged import PartLoads, case_words
 from oak_lever.strength.loads import Carried, Push, Reckoned, reckoned
 from oak_lever.units import Units, length
 
@@ -27,7 +28,8 @@ _LEAST = 0.02
 """Forces below this part of a case's largest are not drawn: they are in the tables."""
 _SIZE = 2.4
 _NOT_LOOKED_AT = (
-    "welds and brackets", "the frame and where a force lands on it", "the housing and the axle tube",
+    "brackets that are not drawn, and what brackets and their welds stand on",
+    "the frame and where a force lands on it", "the housing and the axle tube",
     "wear and fatigue", "stops, straps, dampers and an anti-roll bar: here they carry nothing",
     "shock loads beyond these cases",
 )  # fmt: skip
@@ -40,7 +42,7 @@ def engineers_sheet(design: Design, units: Units, titles: Titles, paper: Paper =
         Refused: where the loads can't be reckoned.
     """
     found = reckoned(design)
-    parts = part_loads(design, found)
+    parts = loaded_parts(design, found)
     pages = [*table_pages(_tables(design, found, parts, titles, units), PAPERS[paper])]
     pages += [list(_body(design, one, PAPERS[paper], units)) for one in found.cases if one.pushes]
     for n, page in enumerate(pages, 1):
@@ -73,6 +75,14 @@ def _rests(design: Design, titles: Titles, parts: Sequence[PartLoads], units: Un
     ]  # fmt: skip
     if loads.torque is not None:
         rows.append(("Most torque at this axle", _torque(loads.torque, units), "said"))
+    if design.brackets:
+        rows.append(
+            (
+                "Weld, of its plate's yield in shear",
+                f"{loads.weld:g}",
+                "said" if "weld" in said else "house value, a guess",
+            )
+        )
     tube = f"{length(TUBE_MM, units)} by {length(WALL_MM, units)}"
     guesses = (("its tube", "Tube", tube), ("its steel", "Steel", f"{HOUSE_MATERIAL.yield_:g} MPa"))
     rows += [

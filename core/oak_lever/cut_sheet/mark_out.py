@@ -16,10 +16,7 @@ from oak_lever.design.parts import Spot, across, parts_of
 from oak_lever.design.types import Design
 from oak_lever.design.values import Point
 from oak_lever.motion.mechanism import Floats
-from oak_lever.plates.brackets import CutBracket, Plate, brackets_made
-from oak_lever.plates.outline import Arc, Flat, Line
-
-_ON_FACE_MM = 1e-6
+from oak_lever.plates.brackets import CutBracket, Plate, brackets_made, foot_of, in_chassis
 
 
 @dataclass(frozen=True)
@@ -135,36 +132,11 @@ def _bracket(design: Design, made: CutBracket, drawn: Bracket) -> BracketMarks:
 def _ends(design: Design, plate: Plate, drawn: Bracket, inward: Floats) -> PlateMarks:
     """`inward`: the unit way to the other plate."""
     face = drawn.base if isinstance(drawn.base, FaceBase) else None
-    one, other = _on_tube(plate) if face is None else _on_face(plate, face)
-    corners = [_in_chassis(plate, flat) + plate.thickness / 2.0 * inward for flat in (one, other)]
+    one, other = foot_of(plate, drawn.base)
+    corners = [in_chassis(plate, flat) + plate.thickness / 2.0 * inward for flat in (one, other)]
     corners.sort(key=lambda at: (-round(at[0], 3), -at[2]))
     first, last = (_spotted(design, at, face is None) for at in corners)
     return PlateMarks(plate.part, (first, last))
-
-
-def _on_tube(plate: Plate) -> tuple[Flat, Flat]:
-    """The tips of its saddle: the one arc that runs clockwise, for it is cut out."""
-    seat = next(one for one in plate.outline.pieces if isinstance(one, Arc) and one.t1 < one.t0)
-    return seat.start, seat.end
-
-
-def _on_face(plate: Plate, face: FaceBase) -> tuple[Flat, Flat]:
-    """The ends of the line that lies on the face."""
-    normal = np.array(face.normal) / np.linalg.norm(face.normal)
-
-    def lies(flat: Flat) -> bool:
-        return abs(float(normal @ (_in_chassis(plate, flat) - np.array(face.at)))) < _ON_FACE_MM
-
-    foot = max(
-        (one for one in plate.outline.pieces if isinstance(one, Line) and lies(one.a) and lies(one.b)),
-        key=lambda one: dist(one.a, one.b),
-    )
-    return foot.a, foot.b
-
-
-def _in_chassis(plate: Plate, flat: Flat) -> Floats:
-    out: Floats = plate.origin + flat[0] * plate.u + flat[1] * plate.v
-    return out
 
 
 def _spotted(design: Design, at: Floats, on_tube: bool) -> Spotted:

@@ -28,7 +28,8 @@ Base = Annotated[TubeBase | FaceBase, Field(discriminator="kind")]
 
 class Bracket(Part):
     """Two plates square to the bolt of the first of its mounts: plate thickness, the radius of metal about each hole,
-    the foot's length on a face; a washer at each side of the joint, and what the weld draws in; further holes."""
+    the foot's length on a face; a washer at each side of the joint, and what the weld draws in; further holes; how
+    wide its fillets are, mm, on both sides of each plate."""
 
     id: Name
     mounts: Annotated[tuple[Name, ...], Field(min_length=1, max_length=20)]
@@ -40,6 +41,7 @@ class Bracket(Part):
     washer: Reach = 0.0
     shrink: Reach = 0.8
     holes: Annotated[tuple[Point, ...], Field(max_length=50)] = ()
+    weld: Size | None = None
 
     @model_validator(mode="after")
     def _stands(self) -> Self:

@@ -47,14 +47,16 @@ class LoadCase(Part):
 
 
 class Loads(Part):
-    """Grip fore-aft and sideways, the weights that a landing, a strike and a rock multiply; the most torque at this
-    axle (N m) and the final drive's ratio, where they are known; which way the shaft's torque turns the housing."""
+    """Grip fore-aft and sideways, the weights that a landing, a strike and a rock multiply; what part of a plate's
+    yield in shear this shop's welds hold; the most torque at this axle (N m) and the final drive's ratio, where they
+    are known; which way the shaft's torque turns the housing."""
 
     grip: Factor = 0.9
     grip_side: Factor = 0.8
     landing: Factor = 3.0
     strike: Factor = 2.0
     rock: Factor = 1.0
+    weld: Annotated[Number, Field(gt=0, le=1)] = 0.7
     torque: Annotated[Number, Field(gt=0, le=1e7)] | None = None
     final_ratio: Annotated[Number, Field(gt=0, le=100)] | None = None
     shaft_turns: Literal["usual", "other"] = "usual"

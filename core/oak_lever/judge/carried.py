@@ -11,6 +11,7 @@ from oak_lever.figures.register import BY_ID
 from oak_lever.judge.check import CONSIDER, SEVERITIES, STOP, Check, Fact
 from oak_lever.judge.gaps import Listed
 from oak_lever.judge.places import NOWHERE, Place
+from oak_lever.strength.bracketed import bracket_guesses, bracket_loads, bracket_pairs
 from oak_lever.strength.judged import ROCK, Factored, PartLoads, case_guess, case_words, part_guesses, part_loads
 from oak_lever.strength.loads import Reckoned, reckoned
 
@@ -20,6 +21,8 @@ FACTORS_OF = {
     "load_joint": ("joint_axle", "joint_frame"),
     "load_bolt": ("bolt_axle", "bolt_frame"),
     "load_shank": ("shank_axle", "shank_frame"),
+    "load_plate": ("bearing", "tearing", "net"),
+    "load_weld": ("weld",),
 }
 """Which factors of a part each figure is the least of."""
 _ENDS = {
@@ -28,6 +31,10 @@ _ENDS = {
     "joint": ("the joint {at} is past its rating", "the joint {at} is at its rating"),
     "bolt": ("the bolt {at} yields in shear", "the bolt {at} yields in shear"),
     "shank": ("the threaded shank {at} yields", "the threaded shank {at} yields"),
+    "bearing": ("its plates yield under the bolt", "the holes are drawn long"),
+    "tearing": ("its plates tear out at a hole", "the plates tear out"),
+    "net": ("its plates yield beside a hole", "the plates yield beside the hole"),
+    "weld": ("its weld yields", "the weld yields"),
 }  # fmt: skip
 """What happens at a factor below 1, and at that many times the load."""
 _OF_TUBE = (*FACTORS_OF["load_tube"], *FACTORS_OF["load_rock"])
@@ -44,9 +51,9 @@ def load_checks(design: Design) -> Listed:
         return ((_unknown([fault.message for fault in refused.faults]), None),)
     if not any(one.forces for one in found.cases):
         return ()
-    parts = part_loads(design, found)
     order = list(dict.fromkeys(name for one in found.cases for name in one.strength or ()))
-    parts.sort(key=lambda one: order.index(one.part))
+    parts = sorted(part_loads(design, found), key=lambda one: order.index(one.part))
+    parts += bracket_loads(design, found)
     short = [check for one in parts for check in _short(design, found, one)]
     left_out = [*_not_said(parts), *_not_balanced(found)]
     return (*_paired(design, short), *(((_unknown(left_out), None),) if left_out else ()))
@@ -63,15 +70,15 @@ def _check(design: Design, found: Reckoned, figure: str, one: PartLoads, worst: 
     kind, _, end = worst.what.partition("_")
     at = f"at the {end}"
     case = next((c.case for c in found.cases if c.case.id == worst.case), None)
-    place = Place(
-        case.travel if case else 0.0, case.articulation if case else 0.0,
-        (f"{one.part}.{end}" if end else one.part,), worst.case,
-    )  # fmt: skip
+    bracket = next((drawn for drawn in design.brackets or () if drawn.id == one.part), None)
+    at_part = bracket.mounts[0] if bracket else f"{one.part}.{end}" if end else one.part
+    place = Place(case.travel if case else 0.0, case.articulation if case else 0.0, (at_part,), worst.case)
     breaks, then = (words.format(at=at) for words in _ENDS[kind])
     grave = SEVERITIES.index(worst.severity)
     less = breaks if grave == STOP else f"too little in hand before {then}"
     abused = worst.case == ROCK or (case is not None and case.abuse)
-    guessed = [*(part_guesses(design, one.part) if kind in _OF_TUBE else ()), case_guess(design, worst.case)]
+    own = bracket_guesses(design, bracket) if bracket else part_guesses(design, one.part) if kind in _OF_TUBE else ()
+    guessed = [*own, case_guess(design, worst.case)]
     unsaid = "; ".join(filter(None, guessed))
     return Check(
         BY_ID[figure], one.part, worst.factor, place, worst.wanted, None,
@@ -91,7 +98,7 @@ def _facts(kind: str, worst: Factored) -> tuple[Fact, ...]:
 
 
 def _paired(design: Design, short: list[Check]) -> Listed:
-    pairs, done, found = across(design), set[str](), list[tuple[Check, Check | None]]()
+    pairs, done, found = across(design) | bracket_pairs(design), set[str](), list[tuple[Check, Check | None]]()
     for check in short:
         if check.id in done:
             continue

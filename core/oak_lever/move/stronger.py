@@ -10,6 +10,7 @@ from typing import Any
 
 import numpy as np
 
+from oak_lever.design.cutting import Bracket
 from oak_lever.design.faults import Refused
 from oak_lever.design.links import BentTube, Tube
 from oak_lever.design.loads import Fastener
@@ -27,7 +28,9 @@ from oak_lever.move.remedies import Remedy
 from oak_lever.move.search import Seen, Toward
 from oak_lever.move.slopes import slopes
 from oak_lever.move.words import sentence
+from oak_lever.plates.brackets import brackets_made
 from oak_lever.strength.bolts import GRADES, Grade, is_inch, sizes_over, thread_said
+from oak_lever.strength.bracketed import loaded_parts
 from oak_lever.strength.judged import TUBES, Factored, joint_mounts, part_loads, tube_of, tube_that_holds, with_tube
 from oak_lever.strength.loads import reckoned
 from oak_lever.units import Units, part_weight, size
@@ -72,8 +75,8 @@ def _with_factor(cure: Cure, design: Design, check: Check) -> Cure:
 
 def _worst(design: Design, check: Check, only: str | None = None) -> Factored | None:
     """The factor that falls shortest, of those of the part that the figure is the least of; or that of one case."""
-    whats = FACTORS_OF[check.figure.id]
-    parts = (one for one in part_loads(design, reckoned(design, only)) if one.part == check.part)
+    whats, found = FACTORS_OF[check.figure.id], reckoned(design, only)
+    parts = (one for one in loaded_parts(design, found) if one.part == check.part)
     return next((f for one in parts for f in one.factors if f.what in whats and f.factor is not None), None)
 
 
@@ -180,6 +183,59 @@ def _bolted(
     yield Remedy(f"{'bolts' if many else 'bolt'} of the {called}{where} {words}", price, design_from(data))
 
 
+# brackets
+
+PLATES = (4.763, 6.35, 7.938, 9.525, 12.7, 15.875, 19.05, 25.4)
+"""Common plate, mm: three sixteenths of an inch to an inch."""
+_EDGE_STEP_MM, _EDGE_STEPS = 3.175, 8
+_FOOT_STEP_MM, _FOOT_STEPS = 12.7, 12
+
+
+def _thicker_plate(design: Design, parts: Parts, units: Units) -> Iterator[Remedy]:
+    """The next common plates, their welds as much wider where nobody has said how wide."""
+    own = max(one.plate for one in design.brackets or () if one.id in parts)
+    for thick in (one for one in PLATES if one > own + _SEEN_MM):
+        price = f"The grip of its bolt grows by {size(2.0 * (thick - own), units)}."
+        words = f"{_brackets(parts)} of {size(thick, units)} plate"
+        yield from _drawn_anew(design, parts, words, price, partial(_with, "plate", thick - own))
+
+
+def _wider_edge(design: Design, parts: Parts, units: Units) -> Iterator[Remedy]:
+    """More metal around each hole."""
+    for n in range(1, _EDGE_STEPS + 1):
+        more = n * _EDGE_STEP_MM
+        words = f"{_brackets(parts)} with {size(more, units)} more metal around each hole"
+        yield from _drawn_anew(design, parts, words, "", partial(_with, "edge", more))
+
+
+def _longer_foot(design: Design, parts: Parts, units: Units) -> Iterator[Remedy]:
+    """A longer foot on a face."""
+    if any(one.foot is None for one in design.brackets or () if one.id in parts):
+        return
+    for n in range(1, _FOOT_STEPS + 1):
+        more = n * _FOOT_STEP_MM
+        words = f"{_brackets(parts)} with a foot {size(more, units)} longer"
+        yield from _drawn_anew(design, parts, words, "See that the face is as long.", partial(_with, "foot", more))
+
+
+def _with(name: str, more: float, old: Bracket) -> dict[str, Any]:
+    return {name: getattr(old, name) + more}
+
+
+def _drawn_anew(
+    design: Design, parts: Parts, words: str, price: str, change: Callable[[Bracket], dict[str, Any]]
+) -> Iterator[Remedy]:  # fmt: skip
+    """The brackets changed; nothing where that can't be made."""
+    changed = (one.rewritten(**change(one)) if one.id in parts else one for one in design.brackets or ())
+    then = design.model_copy(update={"brackets": tuple(changed)})
+    if {one.id for one in brackets_made(then)[0]} >= set(parts):
+        yield Remedy(words, price, then)
+
+
+def _brackets(parts: Parts) -> str:
+    return f"bracket {parts[0]}" if len(parts) == 1 else f"brackets {' and '.join(parts)}"
+
+
 def _called(design: Design, parts: Parts) -> str:
     """ "upper left link", or of a pair "upper links"."""
     words = said(design, parts[0])
@@ -192,6 +248,8 @@ _KINDS: dict[str, tuple[Callable[[Design, Parts, Units], Iterator[Remedy]], ...]
     "load_tube": (_lightest, _thicker, _straight),
     "load_rock": (_lightest, _thicker),
     "load_bolt": (_better_grade, _both_sides, _larger),
+    "load_plate": (_thicker_plate, _wider_edge),
+    "load_weld": (_longer_foot, _thicker_plate, _wider_edge),
 }
 """What a shop does about each, in the order in which it would think of it."""
 

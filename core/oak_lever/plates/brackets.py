@@ -1,20 +1,21 @@
 """Brackets as pairs of plates: outline, holes, saddle, area, mass, and which are cut alike."""
 
-from dataclasses import dataclass
-from math import acos, cos, degrees, hypot, pi, radians
+from dataclasses import dataclass, replace
+from math import acos, cos, degrees, dist, hypot, pi, radians
 from typing import Any
 
 import numpy as np
 
-from oak_lever.design.cutting import Bracket, FaceBase
+from oak_lever.design.cutting import Base, Bracket, FaceBase
 from oak_lever.design.faults import Fault, Refused
 from oak_lever.design.loads import JointKind
 from oak_lever.design.materials import entry_of
 from oak_lever.design.parts import Spot, parts_of
+from oak_lever.design.remembered import remembered
 from oak_lever.design.types import Design
 from oak_lever.motion.mechanism import Floats, mechanism_of
 from oak_lever.plates.alike import alike
-from oak_lever.plates.outline import Flat, Outline, Round, circle, distance, hull, saddle
+from oak_lever.plates.outline import Arc, Flat, Line, Outline, Round, circle, distance, hull, saddle
 
 CLEAR_MM = 0.4
 """A hole is this much wider than its bolt."""
@@ -27,6 +28,7 @@ _ACROSS_DEG = 60.0
 MOST_WRAP_DEG = 170.0
 _NO_BRACKET = {"radius_arm.axle.0", "radius_arm.axle.1", "watts.pivot", "slider.axle"}
 _FLAT = 1e-9
+_ON_FACE_MM = 1e-3
 
 
 @dataclass(frozen=True)
@@ -60,7 +62,8 @@ class Plate:
 
 @dataclass(frozen=True)
 class CutBracket:
-    """A bracket's two plates; between them `gap`, and the bolt's `grip` over all, mm. `bolt`: its diameter."""
+    """A bracket's two plates; between them `gap`, and the bolt's `grip` over all, mm. `bolt`: its diameter. `hole_of`:
+    which of the plates' holes each mount's is."""
 
     id: str
     gap: float
@@ -68,6 +71,7 @@ class CutBracket:
     bolt: float
     mounts: tuple[str, ...]
     plates: tuple[Plate, Plate]
+    hole_of: tuple[int, ...]
 
     def data(self) -> dict[str, Any]:
         """As the file format has it."""
@@ -83,6 +87,31 @@ def bolts_of(design: Design) -> dict[str, Floats]:
     }  # fmt: skip
 
 
+def foot_of(plate: Plate, base: Base) -> tuple[Flat, Flat]:
+    """The ends of what it stands on, in its own axes: the tips of its saddle, or of the line that lies on the face."""
+    if not isinstance(base, FaceBase):
+        # the one arc that runs clockwise, for it is cut out
+        seat = next(one for one in plate.outline.pieces if isinstance(one, Arc) and one.t1 < one.t0)
+        return seat.start, seat.end
+    normal = np.array(base.normal) / np.linalg.norm(base.normal)
+
+    def lies(flat: Flat) -> bool:
+        return abs(float(normal @ (in_chassis(plate, flat) - np.array(base.at)))) < _ON_FACE_MM
+
+    foot = max(
+        (one for one in plate.outline.pieces if isinstance(one, Line) and lies(one.a) and lies(one.b)),
+        key=lambda one: dist(one.a, one.b),
+    )
+    return foot.a, foot.b
+
+
+def in_chassis(plate: Plate, flat: Flat) -> Floats:
+    """A place of the plate's own axes, mm, in the chassis at ride."""
+    out: Floats = plate.origin + flat[0] * plate.u + flat[1] * plate.v
+    return out
+
+
+@remembered(8)
 def brackets_made(design: Design) -> tuple[list[CutBracket], list[Fault]]:
     """Every bracket that can be made as drawn, in the file's order, and what is wrong with each other one."""
     found: list[CutBracket] = []
@@ -105,7 +134,7 @@ def brackets_made(design: Design) -> tuple[list[CutBracket], list[Fault]]:
             plates.append(Plate(**{**vars(plate), "same_as": like}))
             if like is None:
                 cut.append(plates[-1])
-        found.append(CutBracket(made.id, made.gap, made.grip, made.bolt, made.mounts, (plates[0], plates[1])))
+        found.append(replace(made, plates=(plates[0], plates[1])))
     return found, faults
 
 
@@ -142,7 +171,8 @@ def _made(design: Design, bracket: Bracket, n: int, bolts: dict[str, Floats]) ->
         )
     names = tuple(spot.name for spot in spots)
     return CutBracket(
-        bracket.id, gap, gap + 2.0 * bracket.plate, kind.bolt, names, (plates[0], plates[1])
+        bracket.id, gap, gap + 2.0 * bracket.plate, kind.bolt, names, (plates[0], plates[1]),
+        tuple(_nearest(holes, ((at - first) @ u, (at - first) @ v)) for at in every[: len(spots)]),
     )  # fmt: skip
 
 
@@ -209,6 +239,10 @@ def _holes(bracket: Bracket, at: list[Any], keys: list[str], bolt: float, n: int
             raise _refused(n, key, f"its hole is {apart:.1f} mm from another; {bolt + WEB_MM:g} mm is the least")
         found.append((float(u), float(v)))
     return found
+
+
+def _nearest(holes: list[Flat], at: tuple[float, float]) -> int:
+    return min(range(len(holes)), key=lambda n: hypot(holes[n][0] - at[0], holes[n][1] - at[1]))
 
 
 Axes = tuple[Floats, Floats, Floats, Floats]

@@ -63,8 +63,17 @@ class Factored:
 
 
 @dataclass(frozen=True)
+class Rated:
+    """A factor in one case, and the force that it is of, N, where there is one."""
+
+    factor: float
+    carried: Carried
+    force: float | None = None
+
+
+@dataclass(frozen=True)
 class PartLoads:
-    """A bar or an arm: its factors, the worst first, and what they rest on that nobody has said."""
+    """A bar, an arm or a bracket: its factors, the worst first, and what they rest on that nobody has said."""
 
     part: str
     words: str
@@ -80,9 +89,14 @@ def case_words(case: str) -> str:
 
 def part_loads(design: Design, found: Reckoned) -> list[PartLoads]:
     """Every bar and arm that is reckoned, the gravest first."""
-    rated = [_part(design, found, name) for name in dict.fromkeys(n for one in found.cases for n in one.strength or ())]
+    names = dict.fromkeys(n for one in found.cases for n in one.strength or ())
+    return gravest_first([_part(design, found, name) for name in names])
+
+
+def gravest_first(parts: Sequence[PartLoads]) -> list[PartLoads]:
+    """The gravest first, of equally grave ones what falls shortest."""
     grave = ("stop", "fix", "consider", "good")
-    return sorted(rated, key=lambda one: (grave.index(one.severity), _shortest(one)))
+    return sorted(parts, key=lambda one: (grave.index(one.severity), _shortest(one)))
 
 
 def _shortest(one: PartLoads) -> float:
@@ -102,11 +116,9 @@ def _part(design: Design, found: Reckoned, name: str) -> PartLoads:
             )
         )
     factors.sort(key=_falls_short)
-    severities = [one.severity for one in factors]
-    gravest: Severity = next((one for one in ("stop", "fix", "consider") if one in severities), "good")
     cases = (case_guess(design, case) for case in dict.fromkeys(one.case for one in factors))
     guessed = (*part_guesses(design, name), *dict.fromkeys(filter(None, cases)))
-    return PartLoads(name, said(design, name), gravest, tuple(factors), guessed)
+    return graded(name, said(design, name), factors, guessed)
 
 
 def joint_mounts(design: Design) -> Iterator[tuple[str, str, Mount]]:
@@ -132,22 +144,34 @@ def _falls_short(one: Factored) -> tuple[bool, float]:
 
 def _worst(found: Reckoned, name: str, what: str, bolted: bool) -> Factored | None:
     """`bolted`: whether the part has a bolt of its own there."""
-    rated: list[tuple[float, float, float, Carried]] = []
+    rated: list[Rated] = []
     for one in found.cases:
         factor = one.strength[name][what] if one.strength and name in one.strength else None
         if factor is not None:
-            wanted = WANTED_ABUSED if one.case.abuse else WANTED
-            rated.append((factor / wanted, factor, wanted, one))
+            force = one.forces[name].get(f"at_{what.partition('_')[2]}") if one.forces else None
+            rated.append(Rated(factor, one, force))
     if rated:
-        _, factor, wanted, one = min(rated, key=lambda one: (one[1] >= 1.0, one[0]))  # what breaks goes first
-        force = one.forces[name].get(f"at_{what.partition('_')[2]}") if one.forces else None
-        case = one.case.id
-        return Factored(
-            what, FACTORS[what], factor, wanted, case, case_words(case), _grade(factor, wanted), None, force
-        )
+        return worst_of(what, FACTORS[what], rated)
     if what not in _LOOK_UP or not bolted:
         return None
     return Factored(what, FACTORS[what], None, WANTED, "", "", "consider", _LOOK_UP[what])
+
+
+def worst_of(what: str, words: str, rated: Sequence[Rated]) -> Factored:
+    """Of some factors the one that falls shortest of what is wanted in its case; what breaks goes first."""
+    wanted = [WANTED_ABUSED if one.carried.case.abuse else WANTED for one in rated]
+    n = min(range(len(rated)), key=lambda n: (rated[n].factor >= 1.0, rated[n].factor / wanted[n]))
+    factor, case = rated[n].factor, rated[n].carried.case.id
+    return Factored(
+        what, words, factor, wanted[n], case, case_words(case), _grade(factor, wanted[n]), None, rated[n].force
+    )
+
+
+def graded(part: str, words: str, factors: Sequence[Factored], guessed: Sequence[str]) -> PartLoads:
+    """A part with its factors, the worst first, as grave as the gravest of them."""
+    severities = [one.severity for one in factors]
+    gravest: Severity = next((one for one in ("stop", "fix", "consider") if one in severities), "good")
+    return PartLoads(part, words, gravest, tuple(sorted(factors, key=_falls_short)), tuple(guessed))
 
 
 def _grade(factor: float, wanted: float) -> Severity:

@@ -51,6 +51,8 @@ class Carried:
     forces: dict[str, dict[str, float]] | None
     strength: dict[str, Strength] | None
     pushes: tuple[Push, ...] = ()
+    turn: Floats | None = None
+    """(3, 3) how the axle is turned in the case's pose."""
 
     def data(self) -> dict[str, Any]:
         """As the file format has it."""
@@ -108,7 +110,7 @@ def reckoned(design: Design, only: str | None = None) -> Reckoned:
         else:
             forces, strength, pushes = _parts(design, where, held, made)
             pushes = [*_outside(design, case, where, held), *pushes]
-            found.append(Carried(case, where.bind, held.springs, forces, strength, tuple(pushes)))
+            found.append(Carried(case, where.bind, held.springs, forces, strength, tuple(pushes), where.turn))
     return Reckoned(design.name, tuple(found), _rock(design))
 
 

@@ -31,8 +31,8 @@ from oak_lever.api import (
     design_from,
     engineers_sheet,
     joint_bolts,
+    loaded_parts,
     mark_out,
-    part_loads,
     parts_list,
     pdf,
     reckoned,
@@ -90,7 +90,7 @@ def loads(asked: LoadsIn) -> Any:
         }
         for one in found.cases
     ]
-    return {"cases": cases, "parts": part_loads(design, found)}
+    return {"cases": cases, "parts": loaded_parts(design, found)}
 
 
 class BoltsIn(Payload):

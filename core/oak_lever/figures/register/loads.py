@@ -47,6 +47,18 @@ LOADS: tuple[Figure, ...] = (
         "screwed out as far as it may be.",
         "The shank comes nearer to yielding at its thread than is wanted, or past it.",
     ),
+    _load(
+        "load_plate", "Load factor of the bracket's plates",
+        "How many times over the load of its worst case makes the bracket's plates yield at a hole: under the bolt, to "
+        "the nearest edge, or beside the hole.",
+        "The plates come nearer to yielding at a hole than is wanted, or past it.",
+    ),
+    _load(
+        "load_weld", "Load factor of the bracket's weld",
+        "How many times over the load of its worst case brings the weld at the bracket's foot to what this shop's "
+        "welds hold.",
+        "The weld comes nearer to its end than is wanted, or past it.",
+    ),
     Figure(
         "load_unknown", "Strength that is not known", "", "ratio", None,
         "What of the joints, bolts and load cases could not be held against a load: nobody has said what they are.",

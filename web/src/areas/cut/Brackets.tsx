@@ -154,11 +154,21 @@ function Opened({ document, units, take, bracket, found }: OfBracket) {
         </Button>
       </div>
       {why !== null && <Trouble role="alert">{why}</Trouble>}
+      <p className="quiet">
+        What it and its weld carry stands under Loads. For a person to judge: whether the rail is boxed or
+        open there, whether the foot spreads the load and tapers off, and whether a frame that must twist
+        cracks beside so stiff a place.
+      </p>
     </EditorBox>
   );
 }
 
 type Typed = ReturnType<typeof sizesOf>;
+
+/** How wide its fillets are; as wide as the plate is thick until somebody says. */
+const weldField = ({ weld, plate }: Typed, units: Units): Field<Typed> =>
+  numeric("weld", weld === null ? "Weld’s fillet (guessed)" : "Weld’s fillet", lengthFigure(weld ?? plate, units),
+    (text) => readLength(text, units), (part, value) => ({ ...part, weld: weld === null && value === plate ? null : value })); // prettier-ignore
 
 function bracketFields(document: Document, bracket: Bracket, units: Units): Field<Typed>[] {
   const sizes = sizesOf(document, bracket);
@@ -169,6 +179,7 @@ function bracketFields(document: Document, bracket: Bracket, units: Units): Fiel
     one("edge", "Metal around each hole"),
     one("washer", "Washer, each side"),
     one("shrink", "What the weld draws in"),
+    weldField(sizes, units),
     ...(bracket.base.kind === "tube"
       ? []
       : [one("away", "Hole off the face"), one("foot", "Foot along the face")]),

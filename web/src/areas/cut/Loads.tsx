@@ -190,13 +190,21 @@ function said({ pushes }: Case, part: string, on: string, units: Units): string 
 }
 
 type Factors = NonNullable<Document["loads"]>;
-const HOUSE: Record<string, number> = { grip: 0.9, grip_side: 0.8, landing: 3, strike: 2, rock: 1 };
+const HOUSE: Record<string, number> = {
+  grip: 0.9,
+  grip_side: 0.8,
+  landing: 3,
+  strike: 2,
+  rock: 1,
+  weld: 0.7,
+};
 const NAMES = [
   ["grip", "Grip fore-aft"],
   ["grip_side", "Grip sideways"],
   ["landing", "Landing, times the axle’s weight"],
   ["strike", "Strike, times a wheel’s weight"],
   ["rock", "On a rock, times a wheel’s weight"],
+  ["weld", "Weld, of its plate’s yield in shear"],
 ] as const;
 
 /** What the cases rest on: the house’s until somebody says. */

@@ -109,6 +109,9 @@ describe("what is changed in a design", () => {
       [62, 8],
       [62, 8],
     ]);
+    expect(moved.brackets!.map(({ weld }) => weld)).toEqual([null, null]);
+    const welded = withSizes(moved, moved.brackets![0]!, { ...sizesOf(moved, moved.brackets![0]!), weld: 5 });
+    expect(welded.brackets!.map(({ weld }) => weld)).toEqual([5, 5]);
     expect(withSizes(moved, moved.brackets![0]!, null).brackets).toEqual([]);
   });
 

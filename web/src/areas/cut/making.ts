@@ -127,13 +127,22 @@ export function twinOf(document: Document, bracket: Bracket): Bracket | undefine
 }
 
 type Sizes = Pick<Bracket, "plate" | "edge" | "washer" | "shrink"> & {
+  weld: number | null;
   away: number | null;
   foot: number | null;
 };
 
 export const sizesOf = (document: Document, bracket: Bracket): Sizes => {
-  const { plate, edge, washer, shrink, foot } = bracket;
-  return { plate, edge, washer, shrink, foot: foot ?? null, away: awayOf(document, bracket) };
+  const { plate, edge, washer, shrink, foot, weld } = bracket;
+  return {
+    plate,
+    edge,
+    washer,
+    shrink,
+    weld: weld ?? null,
+    foot: foot ?? null,
+    away: awayOf(document, bracket),
+  };
 };
 
 /** The document with a bracket’s sizes, and its twin’s; null takes both out. */
