@@ -23,8 +23,11 @@ from oak_lever.figures.steer import Knuckle, kingpin_axis, turned_about
 from oak_lever.motion.carried import carried
 from oak_lever.motion.mechanism import Floats, Mechanism, mechanism_of
 from oak_lever.motion.trace import Poses, finely, rotations, trace
+from oak_lever.plates.brackets import bracket_spaces
 
-Sort = Literal["link", "arm", "rod", "tube", "housing", "tire", "shaft", "drag-link", "tie-rod", "shock", "keep-out"]
+Sort = Literal[
+    "link", "arm", "rod", "tube", "housing", "tire", "shaft", "drag-link", "tie-rod", "shock", "bracket", "keep-out"
+]
 _SAME_MM = 1.0
 """Joints nearer than this are one joint: what meets there is not held apart."""
 _STEERED = (-1.0, -0.5, 0.0, 0.5, 1.0)
@@ -43,8 +46,8 @@ class Body:
 @dataclass(frozen=True)
 class Solid:
     """A part by its name: its pieces in groups, each with the body that carries it; where its joints stand at ride; for
-    a keep-out what it is bolted to, what gap it wants, and whether the axle carries it. `there`: in which poses it is
-    looked at."""
+    a keep-out what it is bolted to and what gap it wants, and, as for a bracket, whether the axle carries it. `there`:
+    in which poses it is looked at."""
 
     name: str
     sort: Sort
@@ -134,6 +137,18 @@ class Stage:
         for shock in self._shocks:
             if self._has(shock.id):
                 yield self._shock(shock)
+        yield from self._brackets()
+
+    def _brackets(self) -> Iterator[Solid]:
+        """Brackets as they are drawn; what is bolted in one shares its mount, what carries it is welded to it."""
+        for one in bracket_spaces(self.design):
+            name = f"bracket-{one.id}"
+            if self._has(name):
+                body = self._axle if one.on_axle else self._frame
+                yield Solid(
+                    name, "bracket", ((tuple(Piece(0.0, points) for points in one.plates), body),), one.mounts,
+                    apart_from=frozenset(("axle-tube", "housing")) if one.on_axle else frozenset(), on_axle=one.on_axle,
+                )  # fmt: skip
 
     def _shock(self, shock: Shock) -> Solid:
         """A shock's body, or a spring: what carries its lower eye it is bolted to."""
@@ -258,7 +273,7 @@ def pairs_of(stage: Stage) -> list[Pair]:
         Pair(part, out, out.gap)
         for part in moving
         for out in keep_outs
-        if part.name not in out.apart_from and (not out.on_axle or part.sort in _FREE_OF_AXLE)
+        if part.name not in out.apart_from and _passes(part, out)
     ]
     found += [
         Pair(a, b, max(a.gap, b.gap))
@@ -275,7 +290,16 @@ def pairs_of(stage: Stage) -> list[Pair]:
     return [pair for pair in found if frozenset((pair.a.name, pair.b.name)) not in excepted]
 
 
+def _passes(part: Solid, out: Solid) -> bool:
+    """Whether a part moves past a keep-out: it is carried by the other body."""
+    if part.sort == "bracket":
+        return part.on_axle != out.on_axle
+    return not out.on_axle or part.sort in _FREE_OF_AXLE
+
+
 def _belong(a: Solid, b: Solid) -> bool:
+    if a.sort == b.sort == "bracket" and a.on_axle == b.on_axle:
+        return True
     if a.name in b.apart_from or b.name in a.apart_from:
         return True
     sorts = ((a.sort, b.sort), (b.sort, a.sort))

@@ -1,5 +1,6 @@
 """Brackets as pairs of plates: outline, holes, saddle, area, mass, and which are cut alike."""
 
+from collections.abc import Iterator
 from dataclasses import dataclass, replace
 from math import acos, cos, degrees, dist, hypot, pi, radians
 from typing import Any
@@ -142,7 +143,28 @@ def _refused(n: int, key: str, words: str) -> Refused:
     return Refused([Fault(f"brackets[{n}].{key}", words)])
 
 
-def _made(design: Design, bracket: Bracket, n: int, bolts: dict[str, Floats]) -> CutBracket:
+@dataclass(frozen=True)
+class _Laid:
+    """A bracket before its plates are drawn: its mounts, the joint in it, the plates' axes (u, v, and b along the
+    bolt), where its first mount is, how far apart the plates are, and its holes in u and v."""
+
+    spots: tuple[Spot, ...]
+    kind: JointKind
+    u: Floats
+    v: Floats
+    b: Floats
+    first: Floats
+    gap: float
+    holes: list[Flat]
+    every: list[Floats]
+
+    def origins(self, bracket: Bracket) -> Iterator[tuple[int, Floats]]:
+        """Where the middle planes of its two plates are."""
+        for k, way in ((1, -1.0), (2, 1.0)):
+            yield k, self.first + way * (self.gap + bracket.plate) / 2.0 * self.b
+
+
+def _laid(design: Design, bracket: Bracket, n: int, bolts: dict[str, Floats]) -> _Laid:
     spots = _mounts(design, bracket, n)
     kind = _joint(design, bracket, spots, n)
     assert kind.bolt is not None
@@ -158,22 +180,80 @@ def _made(design: Design, bracket: Bracket, n: int, bolts: dict[str, Floats]) ->
     v = _up(b)
     u = np.cross(v, b)
     holes = _holes(bracket, [((at - first) @ u, (at - first) @ v) for at in every], keys, kind.bolt, n)
+    return _Laid(tuple(spots), kind, u, v, b, first, gap, holes, every)
+
+
+def _made(design: Design, bracket: Bracket, n: int, bolts: dict[str, Floats]) -> CutBracket:
+    laid = _laid(design, bracket, n, bolts)
+    bolt = laid.kind.bolt
+    assert bolt is not None
     plates = []
-    for k, way in ((1, -1.0), (2, 1.0)):
-        origin = first + way * (gap + bracket.plate) / 2.0 * b
-        outline, wrap = _outline(design, bracket, holes, kind.bolt, (origin, u, v, b), n)
-        across = tuple((*hole, kind.bolt + CLEAR_MM) for hole in holes)
+    for k, origin in laid.origins(bracket):
+        outline, wrap = _outline(design, bracket, laid.holes, bolt, (origin, laid.u, laid.v, laid.b), n)
+        across = tuple((*hole, bolt + CLEAR_MM) for hole in laid.holes)
         area = outline.area - sum(pi * d**2 / 4.0 for _, _, d in across)
         density = entry_of(design, bracket.material, f"brackets[{n}].material").density
         mass = area * bracket.plate * density * 1e-9
-        plates.append(
-            Plate(f"{bracket.id}-{k}", outline, across, bracket.plate, bracket.material, wrap, mass, origin, u, v)
-        )
-    names = tuple(spot.name for spot in spots)
+        name, ways = f"{bracket.id}-{k}", (origin, laid.u, laid.v)
+        plates.append(Plate(name, outline, across, bracket.plate, bracket.material, wrap, mass, *ways))
+    names = tuple(spot.name for spot in laid.spots)
+    hole_of = tuple(
+        _nearest(laid.holes, (float((at - laid.first) @ laid.u), float((at - laid.first) @ laid.v)))
+        for at in laid.every[: len(laid.spots)]
+    )
     return CutBracket(
-        bracket.id, gap, gap + 2.0 * bracket.plate, kind.bolt, names, (plates[0], plates[1]),
-        tuple(_nearest(holes, ((at - first) @ u, (at - first) @ v)) for at in every[: len(spots)]),
+        bracket.id, laid.gap, laid.gap + 2.0 * bracket.plate, bolt, names, (plates[0], plates[1]), hole_of
     )  # fmt: skip
+
+
+@dataclass(frozen=True)
+class Space:
+    """What a bracket takes up: what carries it, its mounts' places, and of each plate points whose convex hull covers
+    it, mm, chassis axes at ride: on a tube the slice of the tube that it saddles too."""
+
+    id: str
+    on_axle: bool
+    mounts: tuple[Floats, ...]
+    plates: tuple[Floats, ...]
+
+
+_ROUND = 36
+"""Corners about a circle, outside of it by less than 0.4 percent of its radius."""
+
+
+def bracket_spaces(design: Design) -> list[Space]:
+    """Of every bracket that can be laid out, quickly: for what moves past it."""
+    found: list[Space] = []
+    bolts = bolts_of(design) if design.brackets else {}
+    turns = np.linspace(0.0, 2.0 * pi, _ROUND, endpoint=False)
+    about = np.stack([np.cos(turns), np.sin(turns)], axis=-1) / cos(pi / _ROUND)
+    for n, bracket in enumerate(design.brackets or ()):
+        try:
+            laid = _laid(design, bracket, n, bolts)
+            plates = tuple(_covering(design, bracket, laid, origin, about, n) for _, origin in laid.origins(bracket))
+        except Refused:
+            continue
+        places = tuple(np.array(spot.at) for spot in laid.spots)
+        found.append(Space(bracket.id, laid.spots[0].on == "axle", places, plates))
+    return found
+
+
+def _covering(
+    design: Design, bracket: Bracket, laid: _Laid, origin: Floats, about: Floats, n: int
+) -> Floats:  # fmt: skip
+    axes = (origin, laid.u, laid.v, laid.b)
+    flat = np.concatenate([np.array(hole) + bracket.edge * about for hole in laid.holes])
+    if isinstance(bracket.base, FaceBase):
+        m, least, ends = _face_line(bracket, bracket.base, laid.holes, axes, n)
+        behind = np.minimum(flat @ m - least, 0.0)
+        flat = np.concatenate([flat - behind[:, None] * m, ends])
+    else:
+        tube = _tube_cut(design, axes, n)
+        flat = np.concatenate([flat, np.array(tube.center) + about @ np.array(tube.m).T])
+    at = origin + flat[:, :1] * laid.u + flat[:, 1:] * laid.v
+    half = bracket.plate / 2.0 * laid.b
+    out: Floats = np.concatenate([at - half, at + half])
+    return out
 
 
 def _mounts(design: Design, bracket: Bracket, n: int) -> list[Spot]:
@@ -286,6 +366,23 @@ def _tube_cut(design: Design, axes: Axes, n: int) -> Round:
 def _on_face(
     bracket: Bracket, base: FaceBase, holes: list[Flat], bolt: float, axes: Axes, n: int
 ) -> Outline:  # fmt: skip
+    m, least, feet = _face_line(bracket, base, holes, axes, n)
+    for hole in holes:
+        if (near := float(m @ np.array(hole)) - least) < bolt / 2.0 + WEB_MM:
+            where = f"{near:.1f} mm from its face" if near >= 0.0 else "behind its face"
+            raise _refused(n, "base", f"a hole lies {where}; {bolt / 2.0 + WEB_MM:g} mm is the least")
+    ends = [Round((float(at[0]), float(at[1])), ((0.0, 0.0), (0.0, 0.0))) for at in feet]
+    whole = hull([*(circle(hole, bracket.edge) for hole in holes), *ends])
+    cut = whole.clipped((float(m[0]), float(m[1])), least)
+    assert cut is not None, "holes lie before the face"
+    return cut
+
+
+def _face_line(
+    bracket: Bracket, base: FaceBase, holes: list[Flat], axes: Axes, n: int
+) -> tuple[Floats, float, Floats]:  # fmt: skip
+    """The line in which a plate meets its face, as the unit normal m and the least m.q of the plate; and the two ends
+    of its foot (2, 2)."""
     origin, u, v, _ = axes
     assert bracket.foot is not None
     normal = np.array(base.normal) / np.linalg.norm(base.normal)
@@ -295,15 +392,7 @@ def _on_face(
         raise _refused(n, "base.normal", "the face lies as the plates do; they can't stand on it")
     m = flat / size
     least = float(normal @ (np.array(base.at) - origin)) / size
-    for hole in holes:
-        if (near := float(m @ np.array(hole)) - least) < bolt / 2.0 + WEB_MM:
-            where = f"{near:.1f} mm from its face" if near >= 0.0 else "behind its face"
-            raise _refused(n, "base", f"a hole lies {where}; {bolt / 2.0 + WEB_MM:g} mm is the least")
     first = np.array(holes[0])
     foot = first - (float(m @ first) - least) * m
     along = np.array([-m[1], m[0]]) * bracket.foot / 2.0
-    ends = [Round((float(at[0]), float(at[1])), ((0.0, 0.0), (0.0, 0.0))) for at in (foot - along, foot + along)]
-    whole = hull([*(circle(hole, bracket.edge) for hole in holes), *ends])
-    cut = whole.clipped((float(m[0]), float(m[1])), least)
-    assert cut is not None, "holes lie before the face"
-    return cut
+    return m, least, np.stack([foot - along, foot + along])
