@@ -45,6 +45,26 @@ def test_a_weak_part_is_told_drawn_and_mended(server: Server, page: Page) -> Non
     expect(page.get_by_role("region", name="Braking")).to_contain_text("pulled")
 
 
+def test_a_case_of_ones_own_is_added_drawn_and_left_out_by_keys(server: Server, page: Page) -> None:
+    design = server.own_copy("fell-tender-rear")
+    page.goto(f"{server.url}/designs/{design}/cut")
+    page.get_by_role("button", name="A tow hook").press("Enter")
+    form = page.get_by_role("form", name="A case of your own")
+    expect(form.get_by_label("Left tire, up")).to_have_value(re.compile(r"^\d{4}$"))  # what stands on it, lb
+    form.get_by_label("Called").fill("Tow hook")
+    for side in ("Left", "Right"):
+        form.get_by_label(f"{side} tire, forward").fill("2000 lb")
+    assert axe_violations(page) == []
+    form.get_by_role("button", name="Add the case").press("Enter")
+    until(lambda: bool((server.stored(design)["document"].get("loads") or {}).get("cases")))
+    (own,) = server.stored(design)["document"]["loads"]["cases"]
+    assert round(own["left"][0]) == 8896
+    pick(page, "Load case drawn", "Tow hook")
+    expect(page.get_by_role("region", name="Tow hook")).to_contain_text(re.compile("pulled|pressed"))
+    page.get_by_role("button", name="Leave out Tow hook").press("Enter")
+    until(lambda: server.stored(design)["document"]["loads"]["cases"] == [])
+
+
 @pytest.mark.parametrize("theme", ["light", "dark"])
 def test_from_a_design_to_an_archive(server: Server, page: Page, theme: str) -> None:
     """Ends, brackets on tube and frame, stock; then every file, opened by others."""

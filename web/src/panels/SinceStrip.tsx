@@ -32,9 +32,10 @@ export const changeSaid = (change: Schemas["Difference"], units: Units): string 
 export function effectSaid(moved: Schemas["Moved"], units: Units): string {
   const unit = moved.unit;
   const grave = moved.was === moved.severity ? "" : ` (${moved.severity}, was ${moved.was})`;
-  if (unit === null || (moved.before === null && moved.after === null)) return `${moved.name}${grave}`;
+  const name = `${moved.name.slice(0, 1).toLowerCase()}${moved.name.slice(1)}`;
+  if (unit === null || (moved.before === null && moved.after === null)) return `${name}${grave}`;
   const [before, after] = [moved.before, moved.after].map((v) => show(v, QUANTITIES[unit], units));
-  return `${moved.name.toLowerCase()} ${before} → ${after}${grave}`;
+  return `${name} ${before} → ${after}${grave}`;
 }
 
 export function SinceStrip({ units }: { units: Units }) {

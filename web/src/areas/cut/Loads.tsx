@@ -22,6 +22,7 @@ import type { Shown } from "./CutSheet";
 import { type Case, caseOf, useLoads } from "./forces";
 import { mass } from "./said";
 import { withTube } from "./making";
+import { OwnCases } from "./OwnCases";
 
 type Part = Schemas["PartLoads"];
 type Factored = Part["factors"][number];
@@ -52,9 +53,20 @@ export function Loads({ document, units }: Shown) {
         </>
       )}
       <Rests document={document} />
+      {found && (
+        <OwnCases
+          key={`${standingOn(found.cases)}`}
+          {...{ document, units }}
+          standing={standingOn(found.cases)}
+        />
+      )}
     </section>
   );
 }
+
+/** What a tire stands on the ground with, N. */
+const standingOn = (cases: readonly Case[]): number | null =>
+  cases.find(({ id }) => id === "static")?.pushes.find(({ part }) => part === "tire-left")?.force[2] ?? null;
 
 const short = ({ factor, wanted }: Factored) => (factor === null ? Infinity : factor / wanted);
 

@@ -37,6 +37,7 @@ import {
 } from "./making";
 import { spaceOf } from "./plates";
 import { stockFile, useStock } from "../../state/stock";
+import { caseFrom, caseSaid, OwnCases } from "./OwnCases";
 import { Shop } from "./Shop";
 
 const design = tender as unknown as Document;
@@ -194,6 +195,78 @@ describe("loads", () => {
     await submitted("What the cases rest on");
     await settle();
     expect(now().loads).toEqual({ grip: 0.7 });
+  });
+});
+
+describe("cases of one's own", () => {
+  const blank = {
+    name: "Tow hook",
+    travel: "",
+    twist: "",
+    left: ["", "", ""],
+    right: ["", "", ""],
+    driven: false,
+    abuse: false,
+  };
+
+  it("reads forces in the screen's units or in the unit that is typed, and nothing for what is left empty", () => {
+    const read = caseFrom(
+      { ...blank, travel: "-50", twist: "3", left: ["1000", "", "2 kN"], abuse: true },
+      [],
+      "mm",
+    );
+    expect(read).toEqual({ id: "Tow hook", travel: -50, articulation: 3, left: [1000, 0, 2000], right: [0, 0, 0], driven: false, abuse: true }); // prettier-ignore
+    const pounds = caseFrom({ ...blank, right: ["", "-100", ""] }, [], "in16") as { right: number[] };
+    expect(pounds.right[1]).toBeCloseTo(-444.82, 1);
+  });
+
+  it("says what is wrong in words", () => {
+    const wrong = (more: object, taken: never[] = []) => caseFrom({ ...blank, ...more }, taken, "mm");
+    expect(wrong({ name: " " })).toBe("Give the case a name.");
+    expect(wrong({})).toBe("Give the case a force.");
+    expect(wrong({ left: ["1", "", ""] }, [{ id: "Tow hook" }] as never[])).toBe("There is a case called Tow hook already."); // prettier-ignore
+    expect(wrong({ left: ["", "x", ""] })).toContain("Left tire, to the left:");
+    expect(wrong({ travel: "far", left: ["1", "", ""] })).toContain("Travel:");
+    expect(wrong({ twist: "much", left: ["1", "", ""] })).toContain("Articulation:");
+  });
+
+  it("is said as it pushes", () => {
+    const one = { id: "Winch", travel: -50.8, articulation: 0, left: [-1000, 0, 500] as never, right: [0, 20, 0] as never, driven: true, abuse: false }; // prettier-ignore
+    expect(caseSaid(one, "mm")).toBe(
+      "51 mm of droop; left tire 1000 N backward, 500 N up; right tire 20 N to the left; driven",
+    );
+  });
+
+  it("is added, outlasts the page while it is typed, and is left out again", async () => {
+    sessionStorage.clear();
+    open({});
+    const own = (standing: number | null = null) => (
+      <OwnCases document={now()} units="mm" standing={standing} />
+    );
+    await area(own(9000));
+    await press("A tow hook, a winch, a jack point");
+    expect(field("Left tire, up, N").value).toBe("9000");
+    leave!();
+    await area(own());
+    await press("A tow hook, a winch, a jack point");
+    await type("Called", "Winch");
+    leave!();
+    await area(own());
+    await press("A tow hook, a winch, a jack point");
+    expect(field("Called").value).toBe("Winch");
+    await submitted("A case of your own");
+    expect(said()).toContain("Give the case a force.");
+    await type("Left tire, forward, N", "4000");
+    await submitted("A case of your own");
+    await settle();
+    expect(now().loads!.cases).toMatchObject([{ id: "Winch", left: [4000, 0, 0] }]);
+    leave!();
+    await area(own());
+    expect(said()).toContain("Winch: at ride; left tire 4000 N forward; right tire nothing.");
+    await press("Leave out Winch");
+    await settle();
+    expect(now().loads!.cases).toEqual([]);
+    sessionStorage.clear();
   });
 });
 
