@@ -24,6 +24,17 @@ def design() -> int:
     return import_design(create_build("Fell tender").pk, TENDER).design_id
 
 
+@pytest.fixture
+def page(settings: Any, tmp_path: Path) -> None:
+    """A page and a script of it, as they are built: the server is tested without them."""
+    (tmp_path / "assets").mkdir()
+    (tmp_path / "assets" / "index-12345678.js").write_text("1\n")
+    (tmp_path / "index.html").write_text(
+        '<!doctype html><script type="module" src="/assets/index-12345678.js"></script>'
+    )
+    settings.PAGE = settings.WHITENOISE_ROOT = tmp_path
+
+
 @pytest.fixture(autouse=True, scope="session")
 def patient() -> None:
     """A busy machine takes its time: what is asked here is waited for; limits have tests of their own."""

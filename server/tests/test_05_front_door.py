@@ -99,6 +99,7 @@ def test_another_hosts_name_gets_nothing_not_even_files(client: Client) -> None:
         assert "OAK_LEVER_HOSTS" in answer.json()["message"]
 
 
+@pytest.mark.usefixtures("page")
 def test_each_request_is_logged_by_number_and_nothing_that_a_document_says(
     client: Client, design: int, caplog: pytest.LogCaptureFixture
 ) -> None:
@@ -172,6 +173,7 @@ def test_a_method_that_an_address_does_not_take_is_refused_in_the_apis_own_words
         assert answer.json() == {"message": f"This address does not take {method}. It takes {takes}.", "faults": []}
 
 
+@pytest.mark.usefixtures("page")
 def test_files_are_for_our_own_page_alone(client: Client) -> None:
     page = client.get("/").getvalue().decode()
     answer = client.get(page.split('src="')[1].split('"')[0])

@@ -16,6 +16,7 @@ import type { Shown } from "./CutSheet";
 import { type Tube, tubeOf, withEnd, withTube } from "./making";
 import { type BarMade, type CutOut, useCut } from "./plates";
 import { Faults } from "./Faults";
+import { ShopCatalog } from "./ShopCatalog";
 import { fine, mass } from "./said";
 
 export function Bars({ document, units }: Shown) {
@@ -44,6 +45,7 @@ export function Bars({ document, units }: Shown) {
           </OpeningRow>
         ))}
       </List>
+      <ShopCatalog document={document} />
     </section>
   );
 }

@@ -6,6 +6,7 @@ import { type Document, spotsOf } from "../../document/document";
 import { useDesign } from "../../state/design";
 import { useScrub } from "../../state/scrub";
 import {
+  button,
   clear,
   find,
   pick,
@@ -37,6 +38,8 @@ import {
 } from "./making";
 import { spaceOf } from "./plates";
 import { stockFile, useStock } from "../../state/stock";
+import { catalogIn, merged, useCatalog } from "../../state/catalog";
+import { ShopCatalog } from "./ShopCatalog";
 import { caseFrom, caseSaid, OwnCases } from "./OwnCases";
 import { Shop } from "./Shop";
 
@@ -195,6 +198,53 @@ describe("loads", () => {
     await submitted("What the cases rest on");
     await settle();
     expect(now().loads).toEqual({ grip: 0.7 });
+  });
+});
+
+describe("the shop's catalog", () => {
+  const rod = { name: "Rod end", limit: 28, give: 0 };
+  const file = (joints: object, materials: object = {}) =>
+    JSON.stringify({ format: "oak-lever-catalog", version: 1, joints, materials });
+
+  it("reads a file of its own kind alone", () => {
+    expect(catalogIn("{")).toContain("not JSON");
+    expect(catalogIn("[]")).toContain("no catalog");
+    expect(catalogIn('{"format":"oak-lever-design"}')).toContain("no catalog");
+    expect(catalogIn(file({}).replace('"version":1', '"version":2'))).toContain("later version");
+    expect(catalogIn(file([]))).toContain("tables of entries");
+    expect(catalogIn(file({ rod }))).toMatchObject({ joints: { rod } });
+  });
+
+  it("adds what a design has not, and leaves what it has otherwise", () => {
+    const own = { ...design, joints: { rod, same: rod } } as unknown as Document;
+    const catalog = catalogIn(file({ rod: { ...rod, limit: 20 }, same: rod, other: rod }, { steel: {} }));
+    const found = merged(own, catalog as never);
+    expect(found.added).toEqual(["other", "steel"]);
+    expect(found.kept).toEqual(["rod"]);
+    expect(found.document.joints!["rod"]!.limit).toBe(28);
+    expect(merged(design, catalogIn(file({})) as never).document).toEqual(design);
+  });
+
+  it("keeps a design's entries for all builds, and brings them into another", async () => {
+    useCatalog.setState({ shop: null });
+    open({}, { ...design, joints: { rod } });
+    await area(<ShopCatalog document={now()} />);
+    expect(said()).toContain("1 joint, 0 steels");
+    expect(button("Bring in what is kept").disabled).toBe(true);
+    await press("Keep these for all builds");
+    leave!();
+    open({});
+    await area(<ShopCatalog document={now()} />);
+    await press("Bring in what is kept");
+    await settle();
+    expect(now().joints).toMatchObject({ rod });
+    expect(said()).toContain("Brought in: rod.");
+    leave!();
+    await area(<ShopCatalog document={now()} />);
+    await press("Bring in what is kept");
+    await settle();
+    expect(said()).toContain("Nothing in it is new here.");
+    useCatalog.setState({ shop: null });
   });
 });
 

@@ -1,5 +1,7 @@
 /** A drawing on the page as a file of its own: SVG, or PNG for a message. */
 
+import { give, plainName } from "../../ui/giving";
+
 const VARIABLE = /var\((--[a-z-]+)\)/g;
 
 /** The drawing with its colors written out: a file has no page to ask. */
@@ -15,20 +17,6 @@ export function standalone(svg: SVGSVGElement, valueOf: (name: string) => string
   const back = `<rect width="${wide!}" height="${high!}" fill="${valueOf("--sheet")}"/>`;
   return text.replace(VARIABLE, (_, name: string) => valueOf(name)).replace(/>/, `>${back}`);
 }
-
-function give(blob: Blob, name: string): void {
-  const link = document.createElement("a");
-  link.href = URL.createObjectURL(blob);
-  link.download = name;
-  link.click();
-  setTimeout(() => URL.revokeObjectURL(link.href), 10_000);
-}
-
-const plainName = (name: string): string =>
-  name
-    .toLowerCase()
-    .replaceAll(/[^a-z0-9]+/g, "-")
-    .replaceAll(/^-|-$/g, "");
 
 const PNG_SCALE = 2;
 

@@ -8,6 +8,7 @@ import type { Document } from "../../document/document";
 import { useDesign } from "../../state/design";
 import { useSaid } from "../../state/said";
 import { Button, Shade, Sheet } from "../../ui/controls";
+import { giveText, plainName } from "../../ui/giving";
 import { length, plain, unitSign, type Units } from "../../units/tape";
 import {
   boltAngles, type Cell, cellsOf, COLUMNS, copied, csvOf, type Drafts, type FromCsv, fromCsv, pasted, readCell, rowsOf, stands, taken,
@@ -318,11 +319,7 @@ export function broughtWords({ drafts, unknown }: FromCsv): string {
 
 /** The sheet as a file of this design's name. */
 function save(document: Document, units: Units): void {
-  const link = window.document.createElement("a");
-  link.href = URL.createObjectURL(new Blob([csvOf(document, units)], { type: "text/csv" }));
-  link.download = `${document.name.replaceAll(/[^\w]+/g, "-").toLowerCase()}-mounts.csv`;
-  link.click();
-  setTimeout(() => URL.revokeObjectURL(link.href), 1000);
+  giveText(csvOf(document, units), "text/csv", `${plainName(document.name)}-mounts.csv`);
 }
 
 /** How what is typed in a cell is understood, and what stands there. */
