@@ -15,13 +15,13 @@ import {
   server,
 } from "../api/client";
 import { making } from "../state/making";
-import { type Document, overlaid } from "../document/document";
+import type { Document } from "../document/document";
 import { useDraft } from "../state/drafts";
 import { useDesign } from "../state/design";
 import { Button, Entries, Shade, Sheet, Trouble } from "../ui/controls";
 import { length, type Units } from "../units/tape";
 import { useBehind } from "../state/behind";
-import { useTruck } from "../state/truck";
+import { onNewestTruck } from "../state/truck";
 
 const Start = styled(Entries)`
   grid-template-columns: 1fr 1fr auto;
@@ -182,9 +182,7 @@ export function HistorySheet({ id, document, units, onClose }: HistoryProps) {
 
 /** Take an old revision's mounts and all that is its own; the truck under it stays the newest. */
 function goBack(document: Document): void {
-  const { truck } = useTruck.getState();
-  const on = truck && !document.as_found ? overlaid(document, truck.overlays[document.axle.end]) : document;
-  useDesign.getState().edit(on);
+  useDesign.getState().edit(onNewestTruck(document));
 }
 
 function Pins(props: {

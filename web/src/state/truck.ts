@@ -7,7 +7,7 @@ import { create } from "zustand";
 
 import { addressOf, NO_SERVER, reasonOf, type Schemas, server } from "../api/client";
 import { stepBetween, stepped } from "../document/steps";
-import { overlaid } from "../document/document";
+import { type Document, overlaid } from "../document/document";
 import { useDesign } from "./design";
 import { writtenOut } from "./written";
 import { ask, drop, heldIn, onOutbox, type Operation, takeUp } from "./outbox";
@@ -194,3 +194,9 @@ useDesign.subscribe(({ stored, newestTruck }, before) => {
   if (opened && stored.stored_on !== newestTruck) void askSince(stored.design);
   if (truck?.build !== stored.build || newestTruck > truck.number) void open(stored.build);
 });
+
+/** A revision stands on the truck of its day: the same design on the truck as it is now. */
+export function onNewestTruck(document: Document): Document {
+  const { truck } = useTruck.getState();
+  return truck && !document.as_found ? overlaid(document, truck.overlays[document.axle.end]) : document;
+}

@@ -12,7 +12,7 @@ import { useAsked } from "../../solve/asking";
 import { dropPreview, preview, takePreview, useBehind } from "../../state/behind";
 import { useDesign } from "../../state/design";
 import { type Solved, useSolver } from "../../state/solver";
-import { useTruck } from "../../state/truck";
+import { onNewestTruck, useTruck } from "../../state/truck";
 import { Button, Choice, Toggle, Trouble } from "../../ui/controls";
 import { figureTables } from "../../ui/tables";
 import { length, type Units } from "../../units/tape";
@@ -77,7 +77,7 @@ function useSiblings(id: number): { own: Other[]; why: string | null } {
   return { own, why: asked.state === "failed" ? asked.why : null };
 }
 
-/** This design's earlier revisions, the newest of them first. */
+/** This design's earlier revisions, the newest of them first, each on the truck as it is now. */
 function useEarlier(id: number): Other[] {
   const number = useDesign((s) => s.stored?.number ?? null);
   const asked = useAsked(number === null ? null : `${id} ${number}`, () => server.revisions(id, null), 0);
@@ -86,7 +86,12 @@ function useEarlier(id: number): Other[] {
     .map((line) => ({
       key: `revision ${line.number}`,
       name: `Revision ${line.number}`,
-      fetch: () => server.revision(id, line.number),
+      fetch: async () => {
+        const found = await server.revision(id, line.number);
+        return found.data
+          ? { ...found, data: { ...found.data, document: onNewestTruck(found.data.document) } }
+          : found;
+      },
     }));
 }
 

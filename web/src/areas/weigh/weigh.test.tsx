@@ -109,6 +109,8 @@ describe("side by side", () => {
         ok((body as { document: Document }).document.name === "As it was" ? squat(100, null, null) : squat(60, 80, 120)),
     }); // prettier-ignore
     useSolver.setState({ solved: { answer: squat(60, 80, 120) } as never });
+    const overlays = { rear: { vehicle: { ...special.vehicle, mass: 1234 } } };
+    useTruck.setState({ truck: { build: 3, number: 9, document: { cases: [] }, overlays } as never });
     await area((slot) => <Beside id={7} document={special} units="mm" slot={slot} />);
     await pick("As it was earlier", "Revision 3");
     await settle();
@@ -116,6 +118,9 @@ describe("side by side", () => {
       { name: special.name },
       { name: "As it was" },
     ]);
+    // on the truck as it is now, not as it was weighed then
+    const sent = lastOf(asked, "POST /api/beside")["designs"] as Document[];
+    expect(sent.map(({ vehicle }) => vehicle.mass)).toEqual([special.vehicle.mass, 1234]);
     expect(said()).toContain("Revision 3");
     expect([...window.document.querySelectorAll("button.curves")].map((one) => one.textContent)).toEqual([
       "Anti-squat",
