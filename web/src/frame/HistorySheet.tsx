@@ -291,8 +291,12 @@ function Alternative({
   const submit = async (event: SubmitEvent) => {
     event.preventDefault();
     const { data, error } = await making.addAlternative(id, { name: title, why });
-    if (data) void go(`/designs/${data.design}`);
-    else onTrouble(reasonOf(error));
+    if (!data) {
+      onTrouble(reasonOf(error));
+      return;
+    }
+    setWhy("");
+    void go(`/designs/${data.design}`);
   };
   return (
     <Start onSubmit={(event) => void submit(event)} aria-label="An alternative">
