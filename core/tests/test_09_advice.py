@@ -203,7 +203,7 @@ def ordinary(seed: int) -> Any:
         return design
 
 
-DESIGNS = int(os.environ.get("OAK_LEVER_DESIGNS", "6"))
+DESIGNS = int(os.environ.get("OAK_LEVER_DESIGNS", "4"))
 """How many designs that somebody might build are tried: `make validate` tries five hundred."""
 
 

@@ -8,7 +8,7 @@ import numpy as np
 import pytest
 from anew import about_axle, asked
 from designs import DEMO, changed
-from random_designs import random_designs
+from random_designs import MANY, random_designs
 
 from oak_lever.api import (
     Design,
@@ -36,7 +36,7 @@ from oak_lever.move.hand import predicted
 from oak_lever.move.turned import adjusted, can_turn_on_links, turned_housing
 from oak_lever.truck.restood import stood_on
 
-DESIGNS = random_designs(20)
+DESIGNS = random_designs(20, max(MANY, 6))
 SHAFTED = [one for one in DESIGNS if one.driveshaft]
 MM = r"([-\d.]+) mm"
 

@@ -76,9 +76,9 @@ def bare() -> list[Design]:
 @pytest.mark.filterwarnings("ignore")
 @pytest.mark.parametrize("seed", range(SEEDS))
 def test_every_sheet_is_one_that_programs_read(seed: int) -> None:
-    for design in [*extremes(seed), *(bare() if seed == 0 else [])]:
+    for n, design in enumerate([*extremes(seed), *(bare() if seed == 0 else [])]):
         titles = Titles(design.name, 3, "2030-01-01", (design.name, "mass"))
-        for paper, size in PAPERS.items():
+        for paper, size in list(PAPERS.items())[n % 2 :: 2]:
             pages = links_sheet(design, "in16", titles, paper)
             ElementTree.fromstring(svg(pages, size, design.name))
             for mark in (mark for page in pages for mark in page):

@@ -16,6 +16,18 @@ from oak_lever.motion.mechanism import mechanism_of
 from oak_lever.motion.trace import Plan, trace
 
 FINE = (61, 45)
+BEHIND_MM = 100.0
+
+
+def left_of(design: Design, stop: Any, state: Any) -> Any:
+    """How far a pad is from solid, mm; below 0 too once it has gone past its plate without meeting it squarely. How far
+    it still stands ahead is told by two lengths: to the plate, and to a point behind it."""
+    way = np.array(stop.axle.at) - np.array(stop.frame.at)
+    behind = np.array(stop.frame.at) - BEHIND_MM * way / np.linalg.norm(way)
+    farther = stop.rewritten(frame=stop.frame.rewritten(at=tuple(behind.tolist())))
+    length = lengths_of(design, stop, state)
+    ahead = (lengths_of(design, farther, state) ** 2 - length**2 - BEHIND_MM**2) / (2.0 * BEHIND_MM)
+    return np.where(ahead > 0.0, length - stop.solid, -1.0)
 
 
 def held_finely(design: Design) -> tuple[Any, Any, Any]:
@@ -27,7 +39,7 @@ def held_finely(design: Design) -> tuple[Any, Any, Any]:
     allowed = traced.reached[0].copy()
     corners = design.corners
     assert corners
-    left = [lengths_of(design, stop, state) - stop.solid for stop in corners.stops]
+    left = [left_of(design, stop, state) for stop in corners.stops]
     left += [strap.length * (1.0 + strap.stretch) - lengths_of(design, strap, state) for strap in corners.straps]
     for one in left:
         if one[0] >= 0.0:  # one that is past its end at ride holds nothing

@@ -46,7 +46,7 @@ def weak(data: Any) -> None:
 
 
 WEAK = changed(TENDER, weak)
-SOME = [WEAK, *(changed(one, weak) for one in random_designs(seed=36))]
+SOME = [WEAK, *(changed(one, weak) for one in random_designs(seed=36, many=6))]
 
 
 def on_loads(design: Design) -> list[Finding]:

@@ -235,6 +235,7 @@ def _over(data: Any) -> None:
             return [value[0], -value[1], value[2]]
         return [flip(one) for one in value] if isinstance(value, list) else value
 
+    (data.get("corners") or {}).pop("anti_roll", None)  # it is given by its left side, whichever way the axle is turned
     for key in ("links", "lateral", "brackets", "axle", "corners", "driveshaft"):
         if data.get(key):
             data[key] = flip(data[key])

@@ -65,6 +65,14 @@ def made(tmp_path_factory: pytest.TempPathFactory) -> Path:
     return data
 
 
+@pytest.fixture(scope="session")
+def written(made: Path, tmp_path_factory: pytest.TempPathFactory) -> Path:
+    """That store as open files."""
+    folder = tmp_path_factory.mktemp("written") / "out"
+    managed(made, "export_store", str(folder))
+    return folder
+
+
 @pytest.fixture
 def data(made: Path, tmp_path: Path, settings: Any) -> Path:
     """A folder of one's own with that store in it."""

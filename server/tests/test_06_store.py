@@ -252,19 +252,18 @@ def overwrite(path: Path, chance: random.Random) -> None:
 
 
 class TestFiles:
-    def test_everything_goes_out_and_comes_back(self, data: Path) -> None:
-        managed(data, "export_store", str(data / "out"))
-        names = sorted(file.relative_to(data / "out").as_posix() for file in (data / "out").rglob("*"))
+    def test_everything_goes_out_and_comes_back(self, written: Path, tmp_path: Path) -> None:
+        names = sorted(file.relative_to(written).as_posix() for file in written.rglob("*"))
         assert "000004-fell-tender/truck/r000001.json" in names
-        (data / "other").mkdir()
-        assert "4 builds" in managed(data / "other", "import_store", str(data / "out"))
-        managed(data / "other", "export_store", str(data / "again"))
+        (tmp_path / "other").mkdir()
+        assert "4 builds" in managed(tmp_path / "other", "import_store", str(written))
+        managed(tmp_path / "other", "export_store", str(tmp_path / "again"))
         for name in names:
-            one, other = data / "out" / name, data / "again" / name
+            one, other = written / name, tmp_path / "again" / name
             assert one.is_dir() or one.read_bytes() == other.read_bytes()
 
-    def test_a_faulty_file_is_named_and_nothing_is_read_in(self, data: Path) -> None:
-        managed(data, "export_store", str(data / "out"))
+    def test_a_faulty_file_is_named_and_nothing_is_read_in(self, data: Path, written: Path) -> None:
+        shutil.copytree(written, data / "out")
         for name, text in (("truck/r000001.json", "nonsense"), ("build.json", '{"format": "oak-lever-build"}')):
             folder = "000001-scree-runner" if name == "build.json" else "000002-tarn-van"
             (data / "out" / folder / name).write_text(text)

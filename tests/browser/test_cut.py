@@ -112,6 +112,8 @@ def test_from_a_design_to_an_archive(server: Server, page: Page, theme: str) -> 
     expect(page.get_by_role("region", name="No place in stock")).to_have_count(0)
     assert axe_violations(page) == []
     until(lambda: len(server.stored(design)["document"].get("brackets") or []) == 4)
+    if theme == "dark":
+        return  # the files are the same
     number = server.stored(design)["number"]
     with page.expect_popup():
         page.get_by_role("button", name="All files, patterns on Letter").click()

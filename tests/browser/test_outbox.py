@@ -166,7 +166,7 @@ class Hands:
 def test_a_server_killed_at_any_moment_loses_nothing_in_any_area(context: BrowserContext, own_server: Server) -> None:
     """Edits in Links, figures of the truck and names, one after the other, with kills at random before and after."""
     chance, hands = random.Random(7), Hands(context, own_server)
-    for n in range(6):
+    for n in range(4):
         there = n % 3 == 2 or chance.random() < 0.5
         if not there:
             own_server.stop(signal.SIGKILL)

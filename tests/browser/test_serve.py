@@ -71,14 +71,14 @@ def test_half_sent_connections_keep_nobody_out_and_are_dropped(server: Server) -
     begun = time.monotonic()
     assert server.ask("GET", "/api/health")["builds"] >= 0
     assert server.ask("GET", "/api/builds")
+    with socket.create_connection(("127.0.0.1", server.port)) as slow:
+        slow.sendall(b"GET /api/builds HTTP/1.1\r\nX-Slow: ")
+        until(lambda: not trickles(slow, b"x"), 60)
     until(lambda: dropped(idle[0]), 60)
     until(lambda: dropped(idle[-1]), 60)
     assert time.monotonic() - begun > 5.0  # none that may yet become whole is dropped at once
     for one in idle:
         one.close()
-    with socket.create_connection(("127.0.0.1", server.port)) as slow:
-        slow.sendall(b"GET /api/builds HTTP/1.1\r\nX-Slow: ")
-        until(lambda: not trickles(slow, b"x"), 60)
 
 
 def dropped(one: socket.socket, within_s: float = 0.05) -> bool:
