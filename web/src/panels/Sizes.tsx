@@ -1,3 +1,11 @@
+/** The sizes of a part, typed and taken together. */
+
+import type { SubmitEvent } from "react";
+
+import { type Field, typedIn } from "../document/typed";
+import { useTexts } from "../state/drafts";
+import { Button, Entries } from "../ui/controls";
+
 /** What is typed of a part, each under its name; `texts`: what is typed and not yet taken, by key. */
 export function SizeFields(props: {
   fields: readonly { key: string; words: string; text: string; long?: boolean }[];
@@ -18,14 +26,9 @@ export function SizeFields(props: {
   ));
 }
 
-/** The sizes of a part, typed and taken together. */
-
-import { type SubmitEvent, useState } from "react";
-
-import { type Field, typedIn } from "../document/typed";
-import { Button, Entries } from "../ui/controls";
-
+/** `of`: what they are the sizes of, among all such forms of a design. */
 export function Sizes<T>(props: {
+  of: string;
   label?: string;
   submit?: string;
   fields: Field<T>[];
@@ -33,8 +36,8 @@ export function Sizes<T>(props: {
   onWhy: (why: string | null) => void;
   onTake: (part: T) => Promise<boolean>;
 }) {
-  const { label = "Sizes", submit: words = "Take these sizes", fields, part, onWhy, onTake } = props;
-  const [texts, setTexts] = useState<Record<string, string>>({});
+  const { of, label = "Sizes", submit: words = "Take these sizes", fields, part, onWhy, onTake } = props;
+  const [texts, setTexts] = useTexts(`${label} ${of}`);
   const submit = async (event: SubmitEvent) => {
     event.preventDefault();
     const next = typedIn(part, fields, texts);

@@ -1,8 +1,11 @@
 import { afterEach, beforeEach, describe, expect, it } from "vitest";
 
-import { find, settle, shown, type as typeInto } from "../testing/screen";
+import { number, numeric } from "../document/typed";
+import { Sizes } from "../panels/Sizes";
+import { find, press, settle, shown, type as typeInto } from "../testing/screen";
 import { useDesign } from "./design";
 import { useDraft } from "./drafts";
+import { usePreferences } from "./preferences";
 
 const BLANK = { what: "", where: "" };
 
@@ -42,6 +45,7 @@ beforeEach(() => open(7));
 
 afterEach(() => {
   useDesign.setState({ stored: null });
+  usePreferences.setState({ units: "in16" });
   sessionStorage.clear();
   localStorage.clear();
 });
@@ -89,5 +93,38 @@ describe("what is typed and not yet given", () => {
       localStorage.setItem("oak-lever draft 7 job", kept);
       expect(await standing()).toBe("");
     }
+  });
+
+  it("of sizes stays with the part and with the units that they were typed in", async () => {
+    const taken: number[] = [];
+    const sizes = (of: string) => (
+      <Sizes<number>
+        of={of}
+        fields={[numeric("long", "Long", "300", number, (_, value) => value)]}
+        part={300}
+        onWhy={() => undefined}
+        onTake={(value) => Promise.resolve(taken.push(value) > 0)}
+      />
+    );
+    const standsAt = async (of: string) => {
+      const { leave } = await shown(sizes(of));
+      const { value } = field();
+      leave();
+      return value;
+    };
+    usePreferences.setState({ units: "mm" });
+    const first = await shown(sizes("strap-left"));
+    await typeInto(field(), "280");
+    first.leave();
+    expect(await standsAt("strap-left")).toBe("280");
+    expect(await standsAt("strap-right")).toBe("300");
+    usePreferences.setState({ units: "in16" });
+    expect(await standsAt("strap-left")).toBe("300");
+    usePreferences.setState({ units: "mm" });
+    const again = await shown(sizes("strap-left"));
+    await press("Take these sizes");
+    again.leave();
+    expect(taken).toEqual([280]);
+    expect(await standsAt("strap-left")).toBe("300");
   });
 });

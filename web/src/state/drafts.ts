@@ -6,6 +6,7 @@
 import { useState } from "react";
 
 import { useDesign } from "./design";
+import { usePreferences } from "./preferences";
 
 const stores = () => [sessionStorage, localStorage];
 
@@ -29,7 +30,7 @@ function draftAt<T>(key: string | null, start: T): T {
       .map((store) => store.getItem(key))
       .find((one) => one !== null);
     const kept: unknown = JSON.parse(text ?? "null");
-    return shapeOf(kept) === shapeOf(start) ? (kept as T) : start;
+    return fits(kept, start) ? (kept as T) : start;
   } catch {
     return start;
   }
@@ -47,6 +48,19 @@ function keepDraft(key: string | null, value: unknown, start: unknown) {
   } catch {
     // storage that is full or forbidden: the page itself still has it
   }
+}
+
+/** The texts typed in fields, by their keys; kept like any draft, and shown in the units that they were typed in. */
+export function useTexts(form: string) {
+  const units = usePreferences((s) => s.units);
+  return useDraft<Record<string, string>>(`${form}, ${units}`, {});
+}
+
+/** Whether what was kept is of the kind that is held now; where that holds nothing yet, any texts by their keys are. */
+function fits(kept: unknown, start: unknown): boolean {
+  if (shapeOf(start) !== shapeOf({})) return shapeOf(kept) === shapeOf(start);
+  if (kept === null || typeof kept !== "object" || Array.isArray(kept)) return false;
+  return Object.values(kept).every((text) => typeof text === "string");
 }
 
 /** What kind of value it is, with the names of its parts. */

@@ -37,6 +37,7 @@ export function Editor({ document, units, part }: Of) {
       {found && (
         <>
           <Sizes
+            of={part}
             fields={strutFields(found.strut, units)}
             part={found.strut}
             onWhy={setWhy}
@@ -44,6 +45,7 @@ export function Editor({ document, units, part }: Of) {
           />
           <Carried {...{ document, found, take }} />
           <Sizes
+            of={part}
             label="Places"
             submit="Put it there"
             fields={placeFields(found.strut, units)}
@@ -61,6 +63,7 @@ export function Editor({ document, units, part }: Of) {
       {!found && bar && (
         <>
           <Sizes
+            of={part}
             fields={barFields(bar, units)}
             part={bar}
             onWhy={setWhy}

@@ -75,6 +75,7 @@ function Bar({ document, units, bar, found }: OfBar) {
         ))}
       </div>
       <Sizes
+        of={bar.id}
         label="Tube"
         submit="Take this tube"
         fields={tubeFields(bar, document, units)}

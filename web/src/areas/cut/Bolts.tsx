@@ -110,6 +110,7 @@ function Bolt({ units, bolt, mount, found }: OfBolt) {
     <EditorBox>
       <Told {...{ units, bolt }} />
       <Sizes<{ diameter: number }>
+        of={mount.name}
         label="Bolt"
         submit="Take this size"
         fields={[

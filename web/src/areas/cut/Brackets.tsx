@@ -141,6 +141,7 @@ function Opened({ document, units, take, bracket, found }: OfBracket) {
         </>
       )}
       <Sizes
+        of={bracket.id}
         label="Bracket"
         submit={twin ? "Take these, for its mirror image too" : "Take these"}
         fields={bracketFields(document, bracket, units)}

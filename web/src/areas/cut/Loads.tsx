@@ -231,6 +231,7 @@ function Rests({ document }: { document: Document }) {
     <EditorBox>
       <h2>What the cases rest on</h2>
       <Sizes
+        of="all cases"
         label="What the cases rest on"
         submit="Take these"
         fields={fields}

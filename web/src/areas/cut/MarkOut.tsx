@@ -152,6 +152,7 @@ function Faces({ document, units }: { document: Document; units: Units }) {
     <EditorBox>
       <p className="quiet">What stations on the tube are measured from; leave empty what nobody measured.</p>
       <Sizes
+        of="the axle"
         label="Faces to measure from"
         submit="Take these"
         fields={facesOf(axle, units)}

@@ -172,6 +172,7 @@ function InStock({ document, units }: { document: Document; units: Units }) {
     <EditorBox>
       <h2>In stock</h2>
       <Sizes
+        of="the shop"
         label="In stock"
         submit="Take this stock"
         fields={fields}

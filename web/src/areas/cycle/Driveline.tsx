@@ -90,6 +90,7 @@ export function Driveline(shown: Shown) {
           <TurnBy key={document.name} {...{ document, units }} />
           <h2>Its sizes</h2>
           <Sizes
+            of="driveshaft"
             fields={fieldsOf(shaft, units)}
             part={shaft}
             onWhy={setWhy}

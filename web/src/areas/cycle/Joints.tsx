@@ -7,6 +7,7 @@ import { theRegister } from "../../api/register";
 import { type Document, rated, spotsOf, withBolt, words } from "../../document/document";
 import { mirrorOf, type Spot } from "../../document/document";
 import { number } from "../../document/typed";
+import { useDraft } from "../../state/drafts";
 import { edited, taken } from "../../state/room";
 import { toPose } from "../../state/scrub";
 import { useAsked } from "../../solve/asking";
@@ -175,7 +176,7 @@ function Catalog({ document, units }: { document: Document; units: Units }) {
 const NO_END = { name: "", limit: "", give: "", rating: "" };
 
 function AddEnd({ units }: { units: Units }) {
-  const [texts, setTexts] = useState(NO_END);
+  const [texts, setTexts] = useDraft(`An end, ${units}`, NO_END);
   const [why, setWhy] = useState<string | null>(null);
   const submit = async (event: SubmitEvent) => {
     event.preventDefault();

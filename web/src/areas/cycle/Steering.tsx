@@ -69,6 +69,7 @@ export function Steering(shown: Shown) {
           <Beside {...{ document, units, gear }} />
           <h2>Its sizes</h2>
           <Sizes
+            of="steering"
             fields={fieldsOf(gear, units)}
             part={gear}
             onWhy={setWhy}

@@ -14,6 +14,7 @@ import {
   withJointKind,
 } from "../../document/document";
 import { useDesign } from "../../state/design";
+import { useDraft } from "../../state/drafts";
 import { Button, Choice, Entries, Trouble } from "../../ui/controls";
 import { forceUnit, readForce, showForce } from "../../units/forces";
 import { length, plain, readLength, type Units } from "../../units/tape";
@@ -100,9 +101,13 @@ function KindForm(props: {
   onSet: () => void;
 }) {
   const { document, entry, kind, units, onSet } = props;
-  const [limit, setLimit] = useState(plain(kind.limit, 1));
-  const [give, setGive] = useState(length(kind.give, units));
-  const [rating, setRating] = useState(kind.rating ? showForce(kind.rating, units) : "");
+  const stands = {
+    limit: plain(kind.limit, 1),
+    give: length(kind.give, units),
+    rating: kind.rating ? showForce(kind.rating, units) : "",
+  };
+  const [texts, setTexts] = useDraft(`Joint ${entry}, ${units}`, stands);
+  const { limit, give, rating } = texts;
   const [why, setWhy] = useState<string | null>(null);
   const submit = (event: SubmitEvent) => {
     event.preventDefault();
@@ -118,6 +123,7 @@ function KindForm(props: {
     else {
       const kept = rated({ ...kind, limit: turns, give: gives }, carries);
       useDesign.getState().edit(withJointKind(document, entry, kept));
+      setTexts(stands);
       onSet();
     }
   };
@@ -125,15 +131,19 @@ function KindForm(props: {
     <Entries onSubmit={submit} aria-label={`Figures of ${kind.name}`}>
       <label>
         Turns, degrees
-        <input value={limit} onChange={(event) => setLimit(event.target.value)} />
+        <input value={limit} onChange={(event) => setTexts({ ...texts, limit: event.target.value })} />
       </label>
       <label>
         Gives
-        <input value={give} onChange={(event) => setGive(event.target.value)} />
+        <input value={give} onChange={(event) => setTexts({ ...texts, give: event.target.value })} />
       </label>
       <label>
         Rated for, {forceUnit(units)}
-        <input value={rating} placeholder="not known" onChange={(event) => setRating(event.target.value)} />
+        <input
+          value={rating}
+          placeholder="not known"
+          onChange={(event) => setTexts({ ...texts, rating: event.target.value })}
+        />
       </label>
       <Button type="submit">Set for this design</Button>
       {why && <Trouble role="alert">{why}</Trouble>}

@@ -6,6 +6,7 @@ import styled from "styled-components";
 import { type Finding, server } from "../../api/client";
 import { theRegister } from "../../api/register";
 import { useBehind } from "../../state/behind";
+import { useDraft, useTexts } from "../../state/drafts";
 import { setBand, useTruck } from "../../state/truck";
 import { Button, Entries, Trouble } from "../../ui/controls";
 import { increment, length, type Units } from "../../units/tape";
@@ -87,7 +88,7 @@ export function ReadingPane(props: PaneProps & { reading: Reading }) {
 
 /** What is typed of the figure's columns, and wanting it. */
 function useWant(reading: Reading, solved: Solved, units: Units) {
-  const [texts, setTexts] = useState<Record<string, string>>({});
+  const [texts, setTexts] = useTexts(`Wanted ${reading.id}`);
   const [why, setWhy] = useState<string | null>(null);
   const read = (figure: string): number | string => {
     const stands = at(solved.answer.here, figure);
@@ -227,8 +228,9 @@ function Band({ finding, units }: { finding: Finding; units: Units }) {
 function BandForm({ finding, units, onSet }: { finding: Finding; units: Units; onSet: () => void }) {
   const quantity = quantityOf(finding);
   const text = (v: number | null) => (v === null ? "" : show(v, quantity, units).replace(/[°%×]/, "").trim());
-  const [low, setLow] = useState(() => text(finding.low));
-  const [high, setHigh] = useState(() => text(finding.high));
+  const stands = { low: text(finding.low), high: text(finding.high) };
+  const [texts, setTexts] = useDraft(`Band ${finding.id}, ${units}`, stands);
+  const { low, high } = texts;
   const [why, setWhy] = useState<string | null>(null);
   const end = (typed: string) => (typed.trim() === "" ? null : readQuantity(typed, quantity, units));
   const submit = (event: SubmitEvent) => {
@@ -238,6 +240,7 @@ function BandForm({ finding, units, onSet }: { finding: Finding; units: Units; o
     else if (typeof to === "string") setWhy(to);
     else if (from !== null && to !== null && from > to) setWhy("The low end is above the high end.");
     else {
+      setTexts(stands);
       onSet();
       void setBand(finding.figure, [from, to]);
     }
@@ -246,11 +249,11 @@ function BandForm({ finding, units, onSet }: { finding: Finding; units: Units; o
     <Form onSubmit={submit} aria-label="Band for this truck">
       <label>
         At least
-        <input value={low} onChange={(event) => setLow(event.target.value)} />
+        <input value={low} onChange={(event) => setTexts({ ...texts, low: event.target.value })} />
       </label>
       <label>
         At most
-        <input value={high} onChange={(event) => setHigh(event.target.value)} />
+        <input value={high} onChange={(event) => setTexts({ ...texts, high: event.target.value })} />
       </label>
       <Button type="submit">Set</Button>
       {why && (

@@ -6,6 +6,7 @@ import styled from "styled-components";
 
 import type { Document } from "../../document/document";
 import { useDesign } from "../../state/design";
+import { useTexts } from "../../state/drafts";
 import { useSaid } from "../../state/said";
 import { Button, Shade, Sheet } from "../../ui/controls";
 import { giveText, plainName } from "../../ui/giving";
@@ -95,16 +96,16 @@ const HEADS: Record<(typeof COLUMNS)[number], string> = {
 
 /** What is typed and not taken yet, by the document it was typed for, and taking it. */
 function useDrafts(document: Document, units: Units, onClose: () => void) {
-  const [drafts, setDrafts] = useState<Drafts>({});
+  const [drafts, setDrafts] = useTexts("Tape sheet");
   const [odd, setOdd] = useState(false);
   const found = taken(document, drafts, units, odd);
-  const put = (more: Drafts) => setDrafts((before) => ({ ...before, ...more }));
+  const put = (more: Drafts) => setDrafts({ ...drafts, ...more });
   const drop = (id: string) =>
-    setDrafts((before) => Object.fromEntries(Object.entries(before).filter(([key]) => key !== id)));
+    setDrafts(Object.fromEntries(Object.entries(drafts).filter(([key]) => key !== id)));
   const left = { ...found.wrong, ...(odd ? {} : found.odd) };
   const take = () => {
     if (found.moved > 0) useDesign.getState().edit(found.document);
-    setDrafts((before) => Object.fromEntries(Object.entries(before).filter(([id]) => id in left)));
+    setDrafts(Object.fromEntries(Object.entries(drafts).filter(([id]) => id in left)));
     return Object.keys(left).length === 0;
   };
   /** Whatever can be read is taken; the rest is said, so that nothing typed is lost without a word. */

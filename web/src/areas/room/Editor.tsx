@@ -8,6 +8,7 @@ import { shocksOf } from "../../document/corners";
 import { pointsText, readPoints, type Region, turnOf } from "../../document/solids";
 import { EditorBox } from "../../panels/EditorBox";
 import { partWords } from "../../panels/Gaps";
+import { useTexts } from "../../state/drafts";
 import { edited, taken, useRoom } from "../../state/room";
 import { SizeFields } from "../../panels/Sizes";
 import { Button, Choice, Entries, Toggle, Trouble } from "../../ui/controls";
@@ -151,7 +152,7 @@ export function Editor({ document, which, one, units }: Of) {
 
 /** What is typed of it and not yet taken; taken together, where the reader takes it. */
 function useTyping({ which, one, units }: Omit<Of, "document">) {
-  const [texts, setTexts] = useState<Texts>({});
+  const [texts, setTexts] = useTexts(`Measures ${which.list} ${which.id}`);
   const [why, setWhy] = useState<string | null>(null);
   const [busy, setBusy] = useState(false);
   const put = (key: string, text: string) => {
