@@ -5,6 +5,7 @@ Every offer is measured anew through the whole travel and twist, against everyth
 
 from collections.abc import Callable, Iterator
 from dataclasses import dataclass
+from functools import partial
 from itertools import islice
 from math import ceil, isfinite
 
@@ -96,18 +97,33 @@ def clearing(design: Design, a: str, b: str, increment_mm: float, units: Units =
     pair = _Pair(design, a, b)
     if pair.now is None or pair.now.gap >= pair.now.wanted - MET_MM:
         return []
-    before = verdicts_on(design)
-    found = [*_moved(pair, increment_mm, units), *_hopped(pair, units)]
-    moved = _first_sound(before, found, units, most)
-    if len(moved) == most:  # a bend is dearer than any move
-        return moved
-    return _first_sound(before, [*found, *_bent(pair, increment_mm, units)], units, most)
+    before, ways = verdicts_on(design), _ways(pair, increment_mm)
+    hopped, found, sound = list(_hopped(pair, units)), list[_Found](), _Sound(before, units)
+    for within in (_NEAR_MM, CURE_WITHIN_MM):
+        found += _moved(pair, ways, within, units)
+        reached = [one for one in (*found, *hopped) if one.far <= within or within == CURE_WITHIN_MM]
+        moved = sound.first(reached, most)
+        if len(moved) == most:  # a bend is dearer than any move
+            return moved
+    return sound.first([*found, *hopped, *_bent(pair, increment_mm, units)], most)
 
 
-def _first_sound(before: Verdicts, found: list[_Found], units: Units, most: int) -> list[Cure]:
-    """The first of them, by how far they move anything, that make no new stop and bring nothing else too near."""
-    cures = (cure for one in sorted(found, key=lambda one: one.far) for cure in _sound(before, one, units))
-    return list(islice(cures, most))
+class _Sound:
+    """What of a design's offers makes no new stop and brings nothing else too near; each is looked at once."""
+
+    def __init__(self, before: Verdicts, units: Units) -> None:
+        self._before, self._units = before, units
+        self._known: dict[str, list[Cure]] = {}
+
+    def first(self, found: list[_Found], most: int) -> list[Cure]:
+        """The first of them, by how far they move anything."""
+        cures = (cure for one in sorted(found, key=lambda one: one.far) for cure in self._cures(one))
+        return list(islice(cures, most))
+
+    def _cures(self, one: _Found) -> list[Cure]:
+        if one.words not in self._known:
+            self._known[one.words] = list(_sound(self._before, one, self._units))
+        return self._known[one.words]
 
 
 def _sound(before: Verdicts, one: _Found, units: Units) -> Iterator[Cure]:
@@ -118,9 +134,17 @@ def _sound(before: Verdicts, one: _Found, units: Units) -> Iterator[Cure]:
 
 
 def _least(short: Callable[[int], float], now: float, most: int) -> int:
-    """The fewest steps after which nothing is `short`, of which it is `now` with none: by the secant, every third time
-    by halving, or by doubling where neither tells anything; 0 where not even `most` do, of those tried."""
-    low, lacks, high, slope = 0, now, most + 1, 0.0
+    """The fewest steps after which nothing is `short`, of which it is `now` with none; 0 where not even `most` do, of
+    those tried."""
+    steps, _ = _least_after(short, 0, now, most)
+    return steps if steps <= most else 0
+
+
+def _least_after(short: Callable[[int], float], low: int, lacks: float, most: int) -> tuple[int, float]:
+    """The fewest steps after which nothing is `short`, where so much is after `low`: by the secant, every third time by
+    halving, or by doubling where neither tells anything. Where not even `most` do, of those tried: one more than that,
+    and what was short after the last that was tried."""
+    high, slope = most + 1, 0.0
     tried = 0
     while high - low > 1:
         guess = low + ceil(lacks / slope) if slope > 0.0 and isfinite(lacks / slope) else 2 * low
@@ -134,29 +158,56 @@ def _least(short: Callable[[int], float], now: float, most: int) -> int:
             slope = (lacks - here) / (steps - low)
             low, lacks = steps, here
         tried += 1
-    return high if high <= most else 0
+    return high, lacks
 
 
-def _moved(pair: _Pair, increment_mm: float, units: Units) -> Iterator[_Found]:
-    """A mount of either, or an eye of a shock, with its mirror image, by the fewest increments either way."""
-    design, most, now = pair.design, int(CURE_WITHIN_MM / increment_mm), pair.short(pair.design)
+@dataclass
+class _Way:
+    """A mount of either part, or an eye of a shock, with its mirror image, one way: what still is short, mm, after so
+    many increments."""
+
+    space: Movable
+    move: Floats
+    increment_mm: float
+    steps: int
+    lacks: float
+
+
+def _ways(pair: _Pair, increment_mm: float) -> list[_Way]:
+    """The ways that lead the two apart."""
+    design, now = pair.design, pair.short(pair.design)
     owners = {spot.name: {spot.part, spot.name.partition(".")[0]} for spot in parts_of(design).spots}
     shocks = {one.id for one in design.corners.shocks} if design.corners else set()
-    for space in (Space(design), *(part_space(design, name) for name in sorted(pair.names & shocks))):
+    spaces: list[Movable] = [Space(design), *(part_space(design, name) for name in sorted(pair.names & shocks))]
+    found = []
+    for space in spaces:
         for c, coordinate in enumerate(space.free):
-            if not any(owners[name] & pair.names for name in coordinate.mounts):
-                continue
-            for way in (increment_mm, -increment_mm):
-                move = way * np.eye(len(space.free))[c]
-                if not _helps(pair, space, move):
-                    continue
-                steps = _least(lambda n, space=space, move=move: pair.short(space.moved(n * move)), now, most)  # type: ignore[misc]
-                there = space.moved(steps * move) if steps else None
-                if there is not None and fits(space, steps * move[None])[0]:
-                    shifts = space.shifts(steps * move)
-                    yield _Found(
-                        shifts_said(design, shifts, units), "", there, shifts, abs(steps * way), pair.gap(there)
-                    )
+            if any(owners[name] & pair.names for name in coordinate.mounts):
+                moves = [way * np.eye(len(space.free))[c] for way in (increment_mm, -increment_mm)]
+                found += [_Way(space, move, increment_mm, 0, now) for move in moves if _helps(pair, space, move)]
+    return found
+
+
+def _moved(pair: _Pair, ways: list[_Way], within_mm: float, units: Units) -> Iterator[_Found]:
+    """The ways that part the two within so far and had not before, each by the fewest increments."""
+    for one in ways:
+        most, space = int(within_mm / one.increment_mm), one.space
+        if one.lacks <= 0.0 or one.steps >= most:
+            continue
+        short = partial(_short_after, pair, one)
+        steps, one.lacks = _least_after(short, one.steps, one.lacks, most)
+        one.steps = min(steps, most)
+        if steps > most:
+            continue
+        one.lacks = 0.0
+        there = space.moved(steps * one.move)
+        if there is not None and fits(space, steps * one.move[None])[0]:
+            shifts, far = space.shifts(steps * one.move), steps * one.increment_mm
+            yield _Found(shifts_said(pair.design, shifts, units), "", there, shifts, far, pair.gap(there))
+
+
+def _short_after(pair: _Pair, way: _Way, steps: int) -> float:
+    return pair.short(way.space.moved(steps * way.move))
 
 
 def _hopped(pair: _Pair, units: Units) -> Iterator[_Found]:
@@ -170,6 +221,8 @@ def _hopped(pair: _Pair, units: Units) -> Iterator[_Found]:
 
 
 _PROBE_MM = 12.0
+_NEAR_MM = 30.0
+"""Moves within this are looked for first: where there are enough, no farther one is needed."""
 
 
 def _helps(pair: _Pair, space: Movable, move: Floats) -> bool:
