@@ -75,13 +75,14 @@ from oak_lever.fit_up.slips import slips
 from oak_lever.judge.check import Fact
 from oak_lever.judge.complaints import Explained, explained
 from oak_lever.judge.findings import Finding, findings, findings_apart, findings_on, only_read
-from oak_lever.judge.guesses import Slack, slack
+from oak_lever.judge.guesses import slack
 from oak_lever.judge.house import SCHOOLS
 from oak_lever.judge.joint_table import JointRow, Softer, joint_rows
 from oak_lever.judge.judged import judge
 from oak_lever.judge.ladder import Rung, Rungs, ladder
 from oak_lever.judge.map import Map, gap_map, joint_left, whole_map
 from oak_lever.judge.places import Place
+from oak_lever.judge.ranges import Slack
 from oak_lever.judge.verdicts import verdicts_on
 from oak_lever.motion.carried import carried
 from oak_lever.motion.mechanism import Mechanism
@@ -117,6 +118,7 @@ from oak_lever.strength.bolts import FRICTION, GRADES, PRELOAD, Grade, JointBolt
 from oak_lever.strength.bracketed import bracket_loads, loaded_parts
 from oak_lever.strength.judged import Factored, Holds, PartLoads, case_words, part_loads, tube_that_holds
 from oak_lever.strength.loads import Carried, Push, Reckoned, reckoned
+from oak_lever.strength.on_frame import Landing, frame_prompts, landings
 from oak_lever.strength.said import loads_said
 from oak_lever.tolerances import LARGEST_MM
 from oak_lever.truck.figures import TRUCK_FIGURES, TruckFigure, guessed_figures
@@ -253,6 +255,7 @@ __all__ = [
     "JointRow",
     "Kind",
     "Known",
+    "Landing",
     "LayoutName",
     "LinkFigures",
     "LinkKind",
@@ -364,6 +367,7 @@ __all__ = [
     "fit_record_from",
     "fit_said",
     "fitted",
+    "frame_prompts",
     "from_dxf",
     "from_stl",
     "gap_map",
@@ -381,6 +385,7 @@ __all__ = [
     "joint_rows",
     "judge",
     "ladder",
+    "landings",
     "link_figures",
     "links_sheet",
     "loaded_parts",

@@ -23,6 +23,7 @@ from oak_lever.api import (
     read_design,
     reckoned,
     settle,
+    slack,
 )
 from oak_lever.design.gallery import LAYOUTS, layout
 from oak_lever.design.parts import across, parts_of
@@ -299,3 +300,56 @@ def test_the_command_says_it_with_what_would_mend_it(tmp_path: Any) -> None:
     assert "stop: Lower left link, and its mirror image: its tube stays bent, dropped on a rock" in out
     assert "to cure it: lower links of" in out
     assert "short of what is wanted" in "\n".join(loads_said(reckoned(WEAK)))
+
+
+@pytest.mark.parametrize("design", [WEAK, *SOME[1:4]], ids=lambda one: one.name)
+def test_a_verdict_on_loads_holds_just_as_far_as_is_said(design: Design) -> None:
+    """At each end of the range: as grave just inside of it, not as grave just outside, by the design written anew."""
+    looked = set()
+    for one in [one for one in on_loads(design) if one.value is not None][:4]:
+        for range_ in slack(design, one.id):
+            looked.add(range_.path)
+            for end, out in ((range_.low, -1.0), (range_.high, 1.0)):
+                if end is None:
+                    continue
+                step = 0.012 * abs((range_.tried[0] if out < 0.0 else range_.tried[1]) - range_.value)
+                grave = [
+                    graved(with_input(design, one, range_.path, end + way * out * step), one, range_.path)
+                    for way in (-1, 1)
+                ]
+                assert grave[0] == one.severity, (one.title, range_)
+                assert grave[1] != one.severity, (one.title, range_)
+    assert "vehicle.mass" in looked
+
+
+def with_input(design: Design, one: Finding, path: str, value: float) -> Design:
+    def put(data: Any) -> None:
+        if path == "yield":
+            name = one.id.partition(" ")[2]
+            part = next(
+                link for link in [*data["links"], data["lateral"]] if link and link.get("id", "panhard") == name
+            )
+            entry = part["tube"].get("material")
+            steel = (data.get("materials") or {}).get(entry) or HOUSE
+            data["materials"] = {**(data.get("materials") or {}), "other": {**steel, "yield": value}}
+            part["tube"]["material"] = "other"
+            return
+        group, name = path.split(".")
+        data[group] = {**(data.get(group) or {}), name: value}
+
+    return changed(design, put)
+
+
+HOUSE = {"name": "", "yield": 350.0, "modulus": 205_000.0, "density": 7850.0}
+
+
+def graved(design: Design, one: Finding, path: str) -> str:
+    """How grave that part's figure is in a design: its own finding, or that of the mirror image that it is paired with; of
+    a part that alone is of other steel, its own."""
+    part, pairs = one.id.partition(" ")[2], across(design)
+    names = {
+        f"{one.figure} {name}"
+        for name in (part, pairs.get(part, part) if len(one.parts) > 1 and path != "yield" else part)
+    }
+    found = [other.severity for other in on_loads(design) if other.id in names]
+    return max(found, key=["good", "consider", "fix", "stop"].index, default="good")

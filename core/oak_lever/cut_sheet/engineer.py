@@ -4,6 +4,7 @@ what was not looked at. Made for whoever has to sign, not in place of that."""
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 from math import hypot
+from textwrap import wrap
 from typing import Literal
 
 from oak_lever.design.links import TUBE_MM, WALL_MM
@@ -17,6 +18,7 @@ from oak_lever.strength.bracketed import loaded_parts
 from oak_lever.strength.cases import loads_of
 from oak_lever.strength.judged import PartLoads, case_words
 from oak_lever.strength.loads import Carried, Push, Reckoned, reckoned
+from oak_lever.strength.on_frame import frame_prompts, landings
 from oak_lever.units import Units, length
 
 _LB_N, _LB_FT_NM = 4.4482216, 1.3558179
@@ -27,9 +29,11 @@ _LONGEST, _TIP = 17.0, 2.0
 _LEAST = 0.02
 """Forces below this part of a case's largest are not drawn: they are in the tables."""
 _SIZE = 2.4
+_LINE = 110
+"""Letters in a line of running text."""
 _NOT_LOOKED_AT = (
     "brackets that are not drawn, and what brackets and their welds stand on",
-    "the frame and where a force lands on it", "the housing and the axle tube",
+    "the frame's own strength where a force lands on it", "the housing and the axle tube",
     "wear and fatigue", "stops, straps, dampers and an anti-roll bar: here they carry nothing",
     "shock loads beyond these cases",
 )  # fmt: skip
@@ -58,7 +62,8 @@ def _tables(
 ) -> list[Table]:  # fmt: skip
     made = [
         _rests(design, titles, parts, units), _cases(found, units), _factors(parts), _forces(found, parts, units),
-        _bolts(design, found, units), _open(parts),
+        _bolts(design, found, units), _landings(design, found, units), _prompts(design, found),
+        _open(parts),
     ]  # fmt: skip
     return [table for table in made if table.rows]
 
@@ -152,6 +157,23 @@ def _bolts(design: Design, found: Reckoned, units: Units) -> Table:
             rows.append((one.mount, size, factor, one.worst.case_words if one.worst else "", torque))
     heads = ("Bolt at", "diameter, yield", "factor", "in", "torque")
     return Table("Bolts", heads, tuple(rows), (0.0, 0.45, 0.56, 0.82, 1.0))
+
+
+def _landings(design: Design, found: Reckoned, units: Units) -> Table:
+    landed = landings(design, found)
+    rows = []
+    for one in landed:
+        twist = "-" if one.twist is None else f"{_torque(one.twist / 1000.0, units)}, {one.twist_case}"
+        lever = "-" if one.lever is None else length(one.lever, units)
+        parts = " ".join(_force(v, units) for v in one.along)
+        rows.append((_capital(one.words), f"{_force(one.force, units)}, {one.case}", parts, lever, twist))
+    heads = (f"On the frame, {_unit(units)}", "most, in", "forward left up", "lever", "twists the rail by, in")
+    return Table("What lands on the frame", heads, tuple(rows), (0.0, 0.4, 0.57, 0.66, 1.0))
+
+
+def _prompts(design: Design, found: Reckoned) -> Table:
+    told = [one for words in frame_prompts(design, landings(design, found)) for one in wrap(words, _LINE)]
+    return Table("The frame: for a person to judge", ("", ""), tuple((one, "") for one in told), (0.0, 1.0))
 
 
 def _open(parts: Sequence[PartLoads]) -> Table:

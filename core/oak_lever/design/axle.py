@@ -69,10 +69,27 @@ class Travel(Part):
     articulation: Annotated[Number, Field(ge=0, lt=90)]
 
 
+class RailMake(Part):
+    """How a rail is made: an open C with its flanges inward, boxed, or a round tube; and its wall."""
+
+    made: Literal["open", "boxed", "tube"] | None = None
+    wall: Size | None = None
+
+
 class Rails(Part):
-    """The frame's side rails, for the drawing: outside width, section, height of the underside at ride."""
+    """The frame's side rails: outside width, section, height of the underside at ride; how they are made, the right
+    one where it is another than the left."""
 
     outside_width: Size
     depth: Size
     flange: Size
     underside: Mm
+    left: RailMake | None = None
+    right: RailMake | None = None
+
+    @model_validator(mode="after")
+    def _walls_fit(self) -> Self:
+        for side, make in (("left", self.left), ("right", self.right)):
+            if make is not None and make.wall is not None and make.wall >= min(self.flange, self.depth) / 2.0:
+                refuse("rail_wall", f"has a wall of its {side} rail of half its section, or more")
+        return self

@@ -37,7 +37,7 @@ _ENDS = {
     "weld": ("its weld yields", "the weld yields"),
 }  # fmt: skip
 """What happens at a factor below 1, and at that many times the load."""
-_OF_BRACKET = ("load_plate", "load_weld")
+OF_BRACKET = ("load_plate", "load_weld")
 _OF_TUBE = (*FACTORS_OF["load_tube"], *FACTORS_OF["load_rock"])
 _ALIKE = 1e-3
 
@@ -71,7 +71,7 @@ def _check(design: Design, found: Reckoned, figure: str, one: PartLoads, worst: 
     kind, _, end = worst.what.partition("_")
     at = f"at the {end}"
     case = next((c.case for c in found.cases if c.case.id == worst.case), None)
-    drawn = design.brackets or () if figure in _OF_BRACKET else ()
+    drawn = design.brackets or () if figure in OF_BRACKET else ()
     bracket = next((made for made in drawn if made.id == one.part), None)
     at_part = bracket.mounts[0] if bracket else f"{one.part}.{end}" if end else one.part
     place = Place(case.travel if case else 0.0, case.articulation if case else 0.0, (at_part,), worst.case)

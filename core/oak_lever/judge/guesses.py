@@ -1,7 +1,8 @@
 """How far off a figure of the truck may be before a verdict changes: what matters most of a figure that was guessed."""
 
-from collections.abc import Callable, Sequence
+from collections.abc import Sequence
 from dataclasses import dataclass
+from functools import partial
 
 import numpy as np
 
@@ -9,25 +10,14 @@ from oak_lever.cycle import Swept, cycle, sweep_many
 from oak_lever.design.remembered import remembered
 from oak_lever.design.replaced import replaced
 from oak_lever.design.types import Design
+from oak_lever.judge.carried import FACTORS_OF
 from oak_lever.judge.check import GOOD, Check
 from oak_lever.judge.judged import judge
+from oak_lever.judge.load_guesses import load_slack
 from oak_lever.judge.parts import check_of
+from oak_lever.judge.ranges import Input, Slack, slack_of
 from oak_lever.judge.verdicts import Verdicts, verdicts_on
 from oak_lever.motion.mechanism import mechanism_of
-
-
-@dataclass(frozen=True)
-class Input:
-    """A figure that verdicts rest on, by its path in the design; tried from `low` to `high` times what it is, and
-    never above `most`."""
-
-    path: str
-    words: str
-    unit: str
-    low: float
-    high: float
-    most: float = np.inf
-
 
 INPUTS: tuple[Input, ...] = (
     Input("vehicle.cg_height", "height of the center of gravity", "mm", 0.6, 1.5),
@@ -42,25 +32,9 @@ INPUTS: tuple[Input, ...] = (
 few hundredths under half the tire's diameter; a center of gravity has been guessed a foot off."""
 
 
-@dataclass(frozen=True)
-class Slack:
-    """While the input, now `value`, stays between `low` and `high`, the verdict on the finding stays what it is; None:
-    as far as was tried, which is `tried`."""
-
-    path: str
-    words: str
-    unit: str
-    value: float
-    low: float | None
-    high: float | None
-    tried: tuple[float, float]
-
-
 _CARRIED = ("vehicle.mass", "vehicle.front_share")
 """What a verdict on springs hangs on; on all else that runs with the axle the weights have no say."""
 _ROWS = 11
-_SAMPLES = 4
-_HALVINGS = 8
 _ANSWERS = 1e-9
 
 
@@ -73,8 +47,11 @@ def slack(design: Design, finding: str, inputs: Sequence[str] | None = None) -> 
     """
     before = verdicts_on(design)
     check = before.by_id.get(finding)
-    if check is None and not any(one.id == finding for one, _ in before.apart):
+    aside = next((one for one, _ in before.apart if one.id == finding), None)
+    if check is None and aside is None:
         raise ValueError(f"{finding} is not judged here")
+    if aside is not None and aside.figure.id in FACTORS_OF:
+        return load_slack(design, aside, inputs)
     # a gap, a place that is there or not, what another binds: they hang on none of them
     if check is None or check.figure.of in ("mount", "rule"):
         return []
@@ -84,10 +61,7 @@ def slack(design: Design, finding: str, inputs: Sequence[str] | None = None) -> 
         if check.figure.of != "design" and one.path not in _CARRIED:
             continue
         if (inputs is None or one.path in inputs) and asked.answers(one):
-            now = asked.value(one)
-            ends = (one.low * now, min(one.high * now, one.most))
-            low, high = (asked.changes_at(one, now, end) for end in ends)
-            found.append(Slack(one.path, one.words, one.unit, now, low, high, ends))
+            found.append(slack_of(one, asked.value(one), partial(asked.same, one)))
     return found
 
 
@@ -139,31 +113,14 @@ class _Asked:
     def answers(self, one: Input) -> bool:
         """Whether the figure, or how far it stands from its band, is another for another input."""
         now = self.value(one)
-        other = now * (1.0 + 0.5 * (one.high - 1.0)) if now * one.high <= one.most else now * one.low
+        other = one.other(now)
         if other == now:
             return False
         then = self._at(one, other)
         return any(abs(a - b) > _ANSWERS for a, b in zip(then.stands, self.now.stands, strict=True))
 
-    def changes_at(self, one: Input, now: float, end: float) -> float | None:
-        """Where on the way from `now` to `end` the verdict first is another; None where it never is."""
-        if end == now:
-            return None
-        same = now
-        for part in np.linspace(0.0, 1.0, _SAMPLES + 1)[1:]:
-            at = now + float(part) * (end - now)
-            if not self._same(one, at):
-                return self._between(lambda value: self._same(one, value), same, at)
-            same = at
-        return None
-
-    def _between(self, stays: Callable[[float], bool], same: float, other: float) -> float:
-        for _ in range(_HALVINGS):
-            middle = (same + other) / 2.0
-            same, other = (middle, other) if stays(middle) else (same, middle)
-        return same
-
-    def _same(self, one: Input, value: float) -> bool:
+    def same(self, one: Input, value: float) -> bool:
+        """Whether the verdict is what it is with the input at that value."""
         return self._at(one, value).verdict == self.now.verdict
 
     def _at(self, one: Input, value: float) -> _Answer:

@@ -212,9 +212,14 @@ _HOUSE_WORDS = {
 }
 
 
+def house_key(case: str) -> str | None:
+    """Which of the `loads` a load case rests on; None for one that rests on none of them."""
+    return _RESTS_ON.get(case)
+
+
 def case_guess(design: Design, case: str) -> str | None:
     """What a load case rests on that nobody has said, in words; None for what was said, and for a case of one's own."""
-    key = _RESTS_ON.get(case)
+    key = house_key(case)
     if key is None or (design.loads is not None and key in design.loads.model_fields_set):
         return None
     return _HOUSE_WORDS[key].format(getattr(loads_of(design), key))

@@ -18,6 +18,7 @@ from oak_lever.api import (
     Holds,
     Item,
     JointBolt,
+    Landing,
     MarkOut,
     Nest,
     Paper,
@@ -30,7 +31,9 @@ from oak_lever.api import (
     cut,
     design_from,
     engineers_sheet,
+    frame_prompts,
     joint_bolts,
+    landings,
     loaded_parts,
     mark_out,
     parts_list,
@@ -66,10 +69,13 @@ class LoadsIn(Payload):
 
 
 class LoadsOut(Payload):
-    """Every case, and every part with its factors, the gravest first."""
+    """Every case; every part with its factors, the gravest first; what lands on the frame, and what a person has to
+    judge of it."""
 
     cases: list[CaseOut]
     parts: list[PartLoads]
+    landings: list[Landing]
+    prompts: list[str]
 
 
 @question("loads", LoadsOut, "result")
@@ -90,7 +96,9 @@ def loads(asked: LoadsIn) -> Any:
         }
         for one in found.cases
     ]
-    return {"cases": cases, "parts": loaded_parts(design, found)}
+    landed = landings(design, found)
+    prompts = frame_prompts(design, landed)
+    return {"cases": cases, "parts": loaded_parts(design, found), "landings": landed, "prompts": prompts}
 
 
 class BoltsIn(Payload):

@@ -5,7 +5,8 @@ import type { Document } from "../document/document";
 import { showTruck, type TruckUnit } from "../figures/truck";
 import { useTruck } from "../state/truck";
 import { useAsked } from "../solve/asking";
-import type { Units } from "../units/tape";
+import { showStress } from "../units/forces";
+import { plain, type Units } from "../units/tape";
 
 /** Where a figure that a design takes from the truck stands in the truck's own file; null: the design's own. */
 function sourceOf(path: string, document: Document, sources: Record<string, string>): string | null {
@@ -15,14 +16,23 @@ function sourceOf(path: string, document: Document, sources: Record<string, stri
     "vehicle.wheelbase": ["axles.front.station", "axles.rear.station"],
     "axle.tire_radius_loaded": [`axles.${end}.tire_radius_loaded`],
   };
-  if (path === "vehicle.drive_share") return null;
+  if (path === "vehicle.drive_share" || path === "yield") return null;
+  const [group, key] = path.split(".");
+  if (group === "loads") return key! in (document.loads ?? {}) ? null : "guessed";
   const found = (own[path] ?? [path]).map((one) => sources[one] ?? "guessed");
   return found.includes("guessed") ? "guessed" : (found[0] ?? "guessed");
 }
 
+/** A figure that a verdict rests on, in words. */
+function saidOf(value: number, unit: string, units: Units): string {
+  if (unit === "ratio") return plain(value, 2);
+  if (unit === "mpa") return showStress(value, units);
+  return showTruck(value, unit as TruckUnit, units);
+}
+
 /** The range in words; empty where the verdict holds as far as anyone guesses wrong. */
 export function holdsWords(one: Schemas["Slack"], units: Units): string {
-  const said = (value: number) => showTruck(value, one.unit as TruckUnit, units);
+  const said = (value: number) => saidOf(value, one.unit, units);
   if (one.low !== null && one.high !== null) return `holds from ${said(one.low)} to ${said(one.high)}`;
   if (one.low !== null) return `holds from ${said(one.low)} up`;
   if (one.high !== null) return `holds up to ${said(one.high)}`;
@@ -40,7 +50,7 @@ export function Rests({ document, finding, units }: { document: Document; findin
         const source = sourceOf(one.path, document, truck?.sources ?? {});
         return (
           <li key={one.path}>
-            Rests on the {one.words}, {showTruck(one.value, one.unit as TruckUnit, units)}
+            Rests on the {one.words}, {saidOf(one.value, one.unit, units)}
             {source && (
               <>
                 , <strong>{source}</strong>

@@ -38,6 +38,11 @@ export const Button = styled(AriaButton)`
     border-color: var(--accent);
     color: var(--on-accent);
   }
+  &.main[data-disabled] {
+    background: var(--sheet);
+    border-color: var(--hair);
+    color: var(--quiet);
+  }
 `;
 
 export const Toggle = styled(ToggleButton)`

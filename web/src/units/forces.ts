@@ -5,6 +5,7 @@ import { plain, type Units } from "./tape";
 const N_PER_LB = 4.4482216;
 const MM_PER_INCH = 25.4;
 const KPA_PER_PSI = 6.894757;
+const MPA_PER_KSI = 6.894757;
 
 const NM_PER_LB_FT = 1.3558179;
 
@@ -28,6 +29,8 @@ export const showForce = (newtons: number, units: Units): string =>
   `${forceFigure(newtons, units)} ${forceUnit(units)}`;
 export const showTorque = (nm: number, units: Units): string =>
   metric(units) ? `${plain(nm, 0)} N·m` : `${plain(nm / NM_PER_LB_FT, 0)} lb·ft`;
+export const showStress = (mpa: number, units: Units): string =>
+  metric(units) ? `${plain(mpa, 0)} MPa` : `${plain(mpa / MPA_PER_KSI, 0)} ksi`;
 export const showRate = (nmm: number, units: Units): string => `${rateFigure(nmm, units)} ${rateUnit(units)}`;
 export const showPressure = (kpa: number, units: Units): string =>
   `${pressureFigure(kpa, units)} ${pressureUnit(units)}`;

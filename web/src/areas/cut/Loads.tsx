@@ -20,6 +20,7 @@ import { showForce } from "../../units/forces";
 import { inUnits, length, plain, type Units } from "../../units/tape";
 import type { Shown } from "./CutSheet";
 import { type Case, caseOf, useLoads } from "./forces";
+import { Landings } from "./Landings";
 import { mass } from "./said";
 import { withTube } from "./making";
 import { OwnCases } from "./OwnCases";
@@ -50,6 +51,7 @@ export function Loads({ document, units }: Shown) {
             }}
           />
           <Carried shown={shown} {...{ document, units }} />
+          <Landings landings={found.landings} prompts={found.prompts} units={units} />
         </>
       )}
       <Rests document={document} />

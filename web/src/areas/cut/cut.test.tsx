@@ -155,6 +155,13 @@ const LOADS = {
     { part: "lower-left", words: "lower left link", severity: "stop", guessed: ["its tube is guessed: 50.8 mm by 6.35 mm"],
       factors: [factor("yield", 0.4, "stop"), factor("joint_axle", null, "consider", "the axle joint's rating across its bolt")] },
   ],
+  landings: [
+    { mount: "lower-left.frame", words: "lower left link at the frame", force: 9000, along: [-8900, 100, -1300], case: "launching",
+      rail: "left", lever: 50.8, twist: 120000, twist_case: "braking" },
+    { mount: "upper-left.frame", words: "upper left link at the frame", force: 4000, along: [4000, 0, 0], case: "braking",
+      rail: null, lever: null, twist: null, twist_case: null },
+  ],
+  prompts: ["The left rail is open."],
 }; // prettier-ignore
 
 describe("loads", () => {
@@ -188,6 +195,16 @@ describe("loads", () => {
     expect(said()).toContain("A strap or a shock would have to pull there.");
     await pick("Load case drawn", "Tow-hook");
     expect(said()).toContain("Nothing balances here");
+  });
+
+  it("says what lands on the frame, which way, and what it twists the rail by", async () => {
+    open({ "POST /api/loads": () => ok(LOADS) });
+    await area(<Loads id={7} document={design} units="mm" />);
+    const table = find("section[aria-label='What lands on the frame']").textContent;
+    expect(table).toContain("9000 N launchingback 8900, down 1300");
+    expect(table).toContain("120 N·m brakingpasses it by 51 mm, left rail");
+    expect(table).toContain("4000 N brakingforward 4000–");
+    expect(table).toContain("The left rail is open.");
   });
 
   it("takes what was typed of grip, and says what a refusal says", async () => {

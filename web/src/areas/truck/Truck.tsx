@@ -15,6 +15,7 @@ import { Both, usePair } from "./Both";
 import { Cases } from "./Cases";
 import { MARKED } from "./Chips";
 import { Drawn } from "./Drawn";
+import { Frame } from "./Frame";
 import { Jobs } from "./Jobs";
 import { OwnAxle } from "./OwnAxle";
 import { MarkForm } from "./MarkForm";
@@ -111,6 +112,7 @@ function Open({ document, truck }: { document: Document; truck: TruckDocument })
         <OwnAxle document={document} truck={truck} units={units} />
         <Both {...{ truck, units, standing }} />
         <Cases document={document} truck={truck} units={units} />
+        <Frame truck={truck} units={units} />
         <Jobs truck={truck} units={units} />
         <Rules {...{ truck, document, units }} />
       </section>

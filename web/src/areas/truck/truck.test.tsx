@@ -17,6 +17,7 @@ import { markOf } from "./MarkForm";
 import { readingOf, saidOf, showFigure, START } from "./reading";
 import { Truck } from "./Truck";
 import { rakeOf } from "./Drawn";
+import { withMake } from "./Frame";
 
 const document_ = () => globalThis.document;
 const document = { targets: {}, rules: [], ...truckFile } as unknown as Stored["document"];
@@ -157,6 +158,29 @@ describe("the Truck area", () => {
     useTruck.setState({ truck: null });
     await opened();
     expect(said()).toContain("Fetching the truck…");
+  });
+});
+
+describe("the frame's rails", () => {
+  const rails = { outside_width: 860, depth: 140, flange: 60, underside: 500 };
+
+  it("says how each is made and what its wall is", async () => {
+    useTruck.setState({ truck: stored({ ...short, rails }) });
+    await opened();
+    await pick("How the left rail is made", "Open C, flanges inward");
+    await settle();
+    expect(saved().rails).toEqual({ ...rails, left: { made: "open" } });
+    await type(find<HTMLInputElement>("[data-size=wall]"), "3/16");
+    await press("Take this wall");
+    await settle();
+    expect(saved().rails!.left!.made).toBe("open");
+    expect(saved().rails!.left!.wall).toBeCloseTo(4.7625);
+  });
+
+  it("leaves out what nothing is said of any more", () => {
+    const made = withMake({ ...rails, left: { made: "boxed" } }, "left", { made: null });
+    expect(made).toEqual({ ...rails, left: null });
+    expect(withMake(made, "right", { wall: 4 })).toEqual({ ...rails, left: null, right: { wall: 4 } });
   });
 });
 
