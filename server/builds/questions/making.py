@@ -9,6 +9,7 @@ from oak_lever.api import (
     ENDS,
     FRICTION,
     GRADES,
+    LARGEST_MM,
     PAPERS,
     PRELOAD,
     STEELS,
@@ -135,16 +136,29 @@ def marked_out(asked: MarkIn) -> Any:
     return mark_out(design_from(asked.document))
 
 
+class TubeSize(Payload):
+    """A round tube, mm."""
+
+    diameter: Annotated[float, Field(gt=0, le=LARGEST_MM, allow_inf_nan=False)]
+    wall: Annotated[float, Field(gt=0, le=LARGEST_MM, allow_inf_nan=False)]
+
+
 class TubeIn(Payload):
-    """Which is the lightest tube for this part that meets every case?"""
+    """Which is the lightest tube for this part that meets every case? Of these; of the common ones where none are
+    given."""
 
     document: Document
     part: Named
+    tubes: Annotated[list[TubeSize], Field(max_length=200)] | None = None
 
 
 @question("loads/tube", Holds | None, name="tube_that_holds")
 def lightest_tube(asked: TubeIn) -> Any:
-    return tube_that_holds(design_from(asked.document), asked.part)
+    design = design_from(asked.document)
+    if not asked.tubes:
+        return tube_that_holds(design, asked.part)
+    sizes = [(one.diameter, one.wall) for one in asked.tubes if 2.0 * one.wall <= one.diameter]
+    return tube_that_holds(design, asked.part, sizes)
 
 
 class PlateOut(Payload):

@@ -19,6 +19,7 @@ import { Button, Choice, Trouble } from "../../ui/controls";
 import type { Units } from "../../units/tape";
 import { EditorBox } from "../../panels/EditorBox";
 import { Sizes } from "../../panels/Sizes";
+import { SpringOfShop } from "./SpringOfShop";
 import { barFields, placeFields, strutFields } from "./fields";
 import { SORTS } from "./sorts";
 
@@ -43,6 +44,7 @@ export function Editor({ document, units, part }: Of) {
             onWhy={setWhy}
             onTake={(strut) => take((now) => withStrut(now, found, (one) => sized(one, strut)))}
           />
+          <SpringOfShop {...{ found, units, take }} />
           <Carried {...{ document, found, take }} />
           <Sizes
             of={part}

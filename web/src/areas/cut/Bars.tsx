@@ -8,6 +8,7 @@ import { type Field, numeric } from "../../document/typed";
 import { EditorBox } from "../../panels/EditorBox";
 import { OpeningRow } from "../../panels/OpeningRow";
 import { Sizes } from "../../panels/Sizes";
+import { type ShopTube, useCatalog, withSteel } from "../../state/catalog";
 import { useTaking } from "../../state/room";
 import { Choice, List, Trouble } from "../../ui/controls";
 import { FigureSection } from "../../ui/tables";
@@ -74,6 +75,7 @@ function Bar({ document, units, bar, found }: OfBar) {
           <End key={end} {...{ document, mount, found, take }} words={`End at the ${end}`} />
         ))}
       </div>
+      <FromShop {...{ units, bar, take }} />
       <Sizes
         of={bar.id}
         label="Tube"
@@ -87,6 +89,30 @@ function Bar({ document, units, bar, found }: OfBar) {
     </EditorBox>
   );
 }
+
+/** A tube that the shop keeps, taken with its steel. */
+function FromShop(props: Pick<OfBar, "units" | "bar"> & Pick<ReturnType<typeof useTaking>, "take">) {
+  const { units, bar, take } = props;
+  const shop = useCatalog((s) => s.shop);
+  if (!shop || shop.tubes.length === 0) return null;
+  return (
+    <Choice
+      label="A tube of the shop’s catalog"
+      value={null}
+      options={shop.tubes.map((tube, n) => [`${n}`, tubeSaid(tube, units)] as const)}
+      onChange={(n) => {
+        const { material, ...size } = shop.tubes[Number(n)]!;
+        const known = material && shop.materials[material] ? { material } : {};
+        void take((now) =>
+          withTube(material ? withSteel(now, shop, material) : now, bar.id, { ...size, ...known }),
+        );
+      }}
+    />
+  );
+}
+
+const tubeSaid = ({ diameter, wall, material }: ShopTube, units: Units): string =>
+  `${length(diameter, units)} by ${length(wall, units)}${material ? `, ${words(material).toLowerCase()}` : ""}`;
 
 function tubeFields(bar: BarMade, document: Document, units: Units): Field<Tube>[] {
   const read = (text: string) => readLength(text, units);

@@ -10,6 +10,7 @@ import { Mark } from "../../figures/Severity";
 import { EditorBox } from "../../panels/EditorBox";
 import { OpeningRow } from "../../panels/OpeningRow";
 import { Sizes } from "../../panels/Sizes";
+import { useCatalog } from "../../state/catalog";
 import { useCase } from "../../state/case";
 import { edited, useTaking } from "../../state/room";
 import { toPose } from "../../state/scrub";
@@ -136,15 +137,17 @@ function Detail({ part, document, units }: { part: Part; document: Document; uni
 
 /** The lightest tube that would meet every case, worked out when it is asked for. */
 function Lighter({ part, document, units }: { part: string; document: Document; units: Units }) {
-  const key = JSON.stringify([document, part]);
+  const kept = useCatalog((s) => s.shop?.tubes);
+  const tubes = kept && kept.length > 0 ? kept.map(({ diameter, wall }) => ({ diameter, wall })) : null;
+  const whose = tubes ? "tube of the shop’s catalog, of this part’s steel," : "common tube of its steel";
+  const key = JSON.stringify([document, part, tubes]);
   const asked = useAsked<Schemas["Holds"] | null>(key, (signal) =>
-    server.tubeThatHolds({ document, part }, signal),
+    server.tubeThatHolds({ document, part, tubes }, signal),
   );
   if (asked.key !== key) return <p role="status">Trying tubes…</p>;
   if (asked.state === "failed") return <Trouble role="alert">{asked.why}</Trouble>;
   const found = asked.data;
-  if (!found)
-    return <p>No common tube of its steel meets every case as this part is loaded; give it less to carry.</p>;
+  if (!found) return <p>No {whose} meets every case as this part is loaded; give it less to carry.</p>;
   const more = found.mass >= 0 ? "heavier" : "lighter";
   return (
     <p>

@@ -1,23 +1,29 @@
-/** Joints and steels of this design and of the shop: kept for all builds, saved as a file, brought in. */
+/** Joints, steels, tubes and springs of this design and of the shop: kept for all builds, saved as a file, brought in. */
 
 import { useState } from "react";
 import { FileTrigger } from "react-aria-components";
 
 import type { Document } from "../../document/document";
 import { EditorBox } from "../../panels/EditorBox";
-import { type Catalog, catalogIn, catalogOf, merged, useCatalog } from "../../state/catalog";
+import { type Catalog, catalogIn, catalogOf, merged, together, useCatalog } from "../../state/catalog";
 import { useTaking } from "../../state/room";
 import { Button, Trouble } from "../../ui/controls";
 import { giveText, plainName } from "../../ui/giving";
 
 const many = (count: number, one: string) => `${count} ${one}${count === 1 ? "" : "s"}`;
 
-const counted = ({ joints, materials }: Catalog): string =>
-  `${many(Object.keys(joints).length, "joint")}, ${many(Object.keys(materials).length, "steel")}`;
+const counted = ({ joints, materials, tubes, springs }: Catalog): string =>
+  [
+    many(Object.keys(joints).length, "joint"),
+    many(Object.keys(materials).length, "steel"),
+    many(tubes.length, "tube"),
+    many(springs.length, "spring"),
+  ].join(", ");
 
 /** Bringing a catalog into the open design, and what came of it in words. */
 function useBringing(document: Document) {
   const { why, setWhy, take } = useTaking();
+  const { shop, keep } = useCatalog();
   const [said, setSaid] = useState("");
   const bring = async (catalog: Catalog | string) => {
     setSaid("");
@@ -28,12 +34,22 @@ function useBringing(document: Document) {
     const { added, kept } = merged(document, catalog);
     if (added.length > 0 && !(await take((now) => merged(now, catalog).document))) return;
     setWhy(null);
+    const sizes = sizesNewTo(shop, catalog);
+    if (sizes.length > 0) keep(shop ? together(shop, catalog) : catalog);
     const stays = kept.length > 0 ? ` As they are here stay: ${kept.join(", ")}.` : "";
-    setSaid(
-      `${added.length > 0 ? `Brought in: ${added.join(", ")}.` : "Nothing in it is new here."}${stays}`,
-    );
+    const news = [...added, ...sizes];
+    setSaid(`${news.length > 0 ? `Brought in: ${news.join(", ")}.` : "Nothing in it is new here."}${stays}`);
   };
   return { why, said, setSaid, bring };
+}
+
+/** Tubes and springs that the shop does not keep yet: they are the shop's, no design's own. */
+function sizesNewTo(shop: Catalog | null, catalog: Catalog): string[] {
+  const now = shop ? together(shop, catalog) : catalog;
+  return (["tubes", "springs"] as const).flatMap((kind) => {
+    const more = now[kind].length - (shop?.[kind].length ?? 0);
+    return more > 0 ? [many(more, kind.slice(0, -1))] : [];
+  });
 }
 
 export function ShopCatalog({ document }: { document: Document }) {
@@ -54,13 +70,13 @@ export function ShopCatalog({ document }: { document: Document }) {
     <EditorBox>
       <h2>The shop’s catalog</h2>
       <p className="quiet">
-        Joints and steels that this design has: {counted(own)}. Kept on this device for all builds:{" "}
+        What this design has: {counted(own)}. Kept on this device for all builds:{" "}
         {shop ? counted(shop) : "none yet"}. What a maker says of a part is for its maker to say: check it.
       </p>
       <div className="row">
         <Button
           onPress={() => {
-            keep(shop ? both(own, shop) : own);
+            keep(shop ? together(own, shop) : own);
             setSaid("Kept for all builds.");
           }}
         >
@@ -79,10 +95,3 @@ export function ShopCatalog({ document }: { document: Document }) {
     </EditorBox>
   );
 }
-
-/** What is kept, with this design's entries over it. */
-const both = (own: Catalog, shop: Catalog): Catalog => ({
-  ...own,
-  joints: { ...shop.joints, ...own.joints },
-  materials: { ...shop.materials, ...own.materials },
-});
