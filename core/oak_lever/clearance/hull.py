@@ -181,3 +181,12 @@ class _Hull:
         for a, b in rim:
             left = self._face((a, b, top), left)
         self.count += 1
+
+
+def hull_faces(points: Floats) -> list[tuple[int, int, int]]:
+    """The faces of the hull of the points (N, 3), each by its corners' indices, counterclockwise seen from outside.
+    None for points in a plane."""
+    build = _Hull(points)
+    while (face := build.farthest()) is not None and face.farthest > _FLAT * float(np.ptp(points, axis=0).max()):
+        build.add(face, face.top)
+    return [face.corners for face in build.faces.values()]

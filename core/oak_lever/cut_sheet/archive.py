@@ -9,6 +9,7 @@ from oak_lever.cut_sheet.engineer import engineers_sheet
 from oak_lever.cut_sheet.files import files_of
 from oak_lever.cut_sheet.lists import bolts_csv
 from oak_lever.cut_sheet.mark_sheet import mark_csv, mark_sheet
+from oak_lever.cut_sheet.mock_up import mock_up_stl
 from oak_lever.design.faults import Fault, Refused
 from oak_lever.design.reader import write_design
 from oak_lever.design.types import Design
@@ -47,6 +48,7 @@ def shop_archive(design: Design, titles: Titles, units: Units, paper: Paper = "a
     files["mark-out.pdf"] = pdf(mark_sheet(design, units, titles, paper), PAPERS[paper], title)
     files["mark-out.csv"] = mark_csv(design).encode()
     files["room.dxf"] = room_dxf(design, titles).encode()
+    files["mock-up.stl"] = mock_up_stl(design)
     files["design.json"] = write_design(design).encode()
     contents = _contents(design, made, titles, list(files), unloaded).encode()
     out = io.BytesIO()
@@ -65,6 +67,7 @@ _OWN = {
     "shop-drawing.pdf": "the shop drawing", "bolts.csv": "bolts, and what each is tightened with",
     "mark-out.pdf": "where brackets go, holes to jig by, diagonals",
     "mark-out.csv": "the same as a list, mm and degrees",
+    "mock-up.stl": "all of it at ride as a solid, mm, to look at or to print small",
     "engineers-sheet.pdf": "loads, free bodies and factors, for whoever signs",
 }  # fmt: skip
 
