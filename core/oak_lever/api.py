@@ -32,7 +32,9 @@ from oak_lever.cut_sheet.lists import Item, parts_list
 from oak_lever.cut_sheet.mark_out import BracketMarks, MarkOut, mark_out
 from oak_lever.cut_sheet.nest import Nest, read_stock
 from oak_lever.cut_sheet.new_hole import EDGE_BOLTS, HoleAt, NewHole, new_holes
+from oak_lever.cut_sheet.plate_dxf import sheet_dxf
 from oak_lever.cut_sheet.said import cut_said
+from oak_lever.cut_sheet.since import cut_since
 from oak_lever.cycle import MOST_STEPS, STEPS, Cycle, Look, Sweep, cycle, look
 from oak_lever.design.added import Addition, added, additions
 from oak_lever.design.cutting import Stock
@@ -349,6 +351,7 @@ __all__ = [
     "curves_of",
     "cut",
     "cut_said",
+    "cut_since",
     "cycle",
     "design_data",
     "design_from",
@@ -421,6 +424,7 @@ __all__ = [
     "search_said",
     "separation",
     "settle",
+    "sheet_dxf",
     "shock_places",
     "shop_archive",
     "since",

@@ -296,12 +296,13 @@ def file_name(name: str, number: int, kind: str) -> str:
     return f"{(plain.encode('ascii', 'ignore').decode() or 'design')}-r{number}.{kind}"
 
 
-def sheet_question(revision: Revision) -> dict[str, Any]:
-    """What the shop drawing of a revision is made from."""
+def sheet_question(revision: Revision, then: bool = False) -> dict[str, Any]:
+    """What the shop drawing of a revision is made from: on the truck as it is now, or as it was `then`."""
     design = revision.design
     guessed = tuple(guessed_figures(read_truck(newest_truck(design.build).text), standing_now(revision).axle.end))
     titles = Titles(design.build.name, revision.number, f"{revision.created_at:%Y-%m-%d}", guessed)
-    return {"document": design_data(standing_now(revision)), "titles": titles}
+    document = as_stored(revision) if then else standing_now(revision)
+    return {"document": design_data(document), "titles": titles}
 
 
 def rows_question(revision: Revision) -> dict[str, Any]:

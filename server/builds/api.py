@@ -317,9 +317,17 @@ def engineers_sheet(request: HttpRequest, design_id: int, units: Units = "in16",
 
 
 @api.get("designs/{int:design_id}/shop.zip", response={200: None, **REFUSED, **GONE}, operation_id="shop_files")
-def shop_files(request: HttpRequest, design_id: int, units: Units = "in16", paper: Paper = "a4") -> HttpResponse:
-    head = actions.live(design_id).head()
-    said = run(request, "shop", {**answers.sheet_question(head), "units": units, "paper": paper})
+def shop_files(
+    request: HttpRequest,
+    design_id: int,
+    units: Units = "in16",
+    paper: Paper = "a4",
+    revision: schemas.Number | None = None,
+) -> HttpResponse:
+    """Of the newest revision on the truck as it is; or of another, on the truck that it was stored on."""
+    design = actions.live(design_id)
+    head = design.head() if revision is None else design.revisions.readable().get(number=revision)
+    said = run(request, "shop", {**answers.sheet_question(head, revision is not None), "units": units, "paper": paper})
     return _file(said.body, said.media, answers.file_name(head.name, head.number, "zip"))
 
 

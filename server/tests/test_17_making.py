@@ -5,8 +5,11 @@ import json
 import zipfile
 from typing import Any
 
+import ezdxf
 import pytest
-from speaking import TENDER, Caller
+from speaking import TENDER, Caller, edited
+
+from builds.actions import save_revision
 
 pytestmark = pytest.mark.django_db
 DOCUMENT = json.loads(TENDER)
@@ -67,6 +70,39 @@ def test_the_archive_is_of_the_stored_revision(call: Caller, design: int) -> Non
     with zipfile.ZipFile(io.BytesIO(answer.content)) as archive:
         assert f"Revision {head['number']}" in archive.read("contents.txt").decode()
     assert call.client.get("/api/designs/999/shop.zip").status_code == 404
+
+
+def test_the_archive_of_another_revision_is_of_that(call: Caller, design: int) -> None:
+    save_revision(design, 1, 1, edited(json.loads(TENDER), 404.0))
+    heights = {}
+    for asked in ("", "&revision=1", "&revision=2"):
+        answer = call.client.get(f"/api/designs/{design}/shop.zip?units=mm{asked}")
+        assert answer.status_code == 200
+        with zipfile.ZipFile(io.BytesIO(answer.content)) as archive:
+            heights[asked] = json.loads(archive.read("design.json"))["links"][0]["axle"]["at"][2]
+    assert heights[""] == heights["&revision=2"] == 404.0 != heights["&revision=1"]
+    assert call.client.get(f"/api/designs/{design}/shop.zip?revision=9").status_code == 404
+    assert call.client.get(f"/api/designs/{design}/shop.zip?revision=-1").status_code == 422
+
+
+def test_a_nested_sheet_is_drawn_and_what_is_made_otherwise_is_said(call: Caller) -> None:
+    stock = {
+        "tubes": [], "kerf": 3.0, "gap": 6.0, "plates": [{"thickness": 6.35, "size": [600.0, 300.0], "count": 1}],
+    }  # fmt: skip
+    document = made()
+    status, said = call("POST", "/api/cut/sheet", {"document": document, "stock": stock, "sheet": 0})
+    assert status == 200
+    drawing = ezdxf.read(io.StringIO(said["text"]))  # type: ignore[attr-defined]
+    assert len(drawing.modelspace().query('LWPOLYLINE[layer=="cut"]')) == 2
+    status, said = call("POST", "/api/cut/sheet", {"document": document, "stock": stock, "sheet": 1})
+    assert (status, "none of this nest" in said["message"]) == (422, True)
+    thicker = made()
+    thicker["brackets"][0]["plate"] = 8.0
+    asked = {"before": document, "document": thicker, "units": "mm"}
+    status, said = call("POST", "/api/cut/since", asked)
+    assert status == 200
+    assert any("plate 8 mm thick" in line for line in said["lines"])
+    assert call("POST", "/api/cut/since", {**asked, "document": document})[1] == {"lines": []}
 
 
 def test_a_fit_up_is_kept_beside_its_truck_and_worked_out(call: Caller, design: int) -> None:

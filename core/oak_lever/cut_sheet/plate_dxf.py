@@ -1,7 +1,10 @@
 """A plate as a DXF drawing at full size, for whoever cuts it."""
 
+from collections.abc import Callable, Mapping
+from math import cos, radians, sin
 from typing import Any
 
+from oak_lever.cut_sheet.nest import CutSheet, Placed
 from oak_lever.plates.brackets import Plate
 from oak_lever.sheet.dxf import drawing_text
 from oak_lever.sheet.plain import plain
@@ -18,16 +21,46 @@ def plate_dxf(plate: Plate) -> str:
     return drawing_text(lambda drawing: _draw(drawing, plate))
 
 
-def _draw(drawing: Any, plate: Plate) -> None:
+def sheet_dxf(sheet: CutSheet, plates: Mapping[str, Plate], size: tuple[float, float]) -> str:
+    """A sheet of stock with its plates where they lie, mm, 1:1, its corner at the origin. Layer `cut` as of one plate;
+    layer `mark`: each plate's name at its first hole, and the sheet's edge, which is not cut."""
+    return drawing_text(lambda drawing: _draw_sheet(drawing, sheet, plates, size))
+
+
+def _draw_sheet(drawing: Any, sheet: CutSheet, plates: Mapping[str, Plate], size: tuple[float, float]) -> None:
+    space = _space(drawing)
+    edge = [(0.0, 0.0), (size[0], 0.0), size, (0.0, size[1])]
+    space.add_lwpolyline(edge, close=True, dxfattribs={"layer": "mark"})
+    for one in sheet.parts:
+        plate, turn = plates[one.part], radians(one.turn)
+        across, up = cos(turn), sin(turn)
+
+        def lie(u: float, v: float, one: Placed = one, across: float = across, up: float = up) -> tuple[float, float]:
+            return one.at[0] + across * u - up * v, one.at[1] + up * u + across * v
+
+        _cut(space, plate, lie)
+        u, v, _ = plate.holes[0]
+        space.add_text(plain(one.part), height=_TEXT_MM, dxfattribs={"layer": "mark"}).set_placement(lie(u, v))
+
+
+def _space(drawing: Any) -> Any:
     drawing.layers.add("cut", color=1)
     drawing.layers.add("mark", color=5)
-    space = drawing.modelspace()
-    corners = plate.outline.bulged(OFF_MM)
-    space.add_lwpolyline(
-        [(u, v, bulge) for (u, v), bulge in corners], format="xyb", close=True, dxfattribs={"layer": "cut"}
-    )
+    return drawing.modelspace()
+
+
+def _cut(space: Any, plate: Plate, lie: Callable[[float, float], tuple[float, float]]) -> None:
+    """A plate's outline and its holes, where each of its places comes to lie; a turn changes no bulge."""
+    corners = [(*lie(u, v), bulge) for (u, v), bulge in plate.outline.bulged(OFF_MM)]
+    space.add_lwpolyline(corners, format="xyb", close=True, dxfattribs={"layer": "cut"})
     for u, v, across in plate.holes:
-        space.add_circle((u, v), across / 2.0, dxfattribs={"layer": "cut"})
+        space.add_circle(lie(u, v), across / 2.0, dxfattribs={"layer": "cut"})
+
+
+def _draw(drawing: Any, plate: Plate) -> None:
+    space = _space(drawing)
+    _cut(space, plate, lambda u, v: (u, v))
+    corners = plate.outline.bulged(OFF_MM)
     left, low = (min(at[axis] for at, _ in corners) for axis in (0, 1))
     bar = low - 2.0 * _TEXT_MM
     space.add_line((left, bar), (left + BAR_MM, bar), dxfattribs={"layer": "mark"})

@@ -15,6 +15,7 @@ from oak_lever.api import (
     STEELS,
     Bend,
     CutBar,
+    Fault,
     Grade,
     Holds,
     Item,
@@ -26,10 +27,12 @@ from oak_lever.api import (
     PartLoads,
     Plate,
     Push,
+    Refused,
     Titles,
     Units,
     case_words,
     cut,
+    cut_since,
     design_from,
     engineers_sheet,
     frame_prompts,
@@ -40,6 +43,7 @@ from oak_lever.api import (
     parts_list,
     pdf,
     reckoned,
+    sheet_dxf,
     shop_archive,
     tube_that_holds,
 )
@@ -262,6 +266,50 @@ def cut_from(asked: CutIn) -> Any:
         "ends": {name: kind.model_dump(mode="json", by_alias=True, exclude_none=True) for name, kind in ENDS.items()},
         "steels": {name: steel.model_dump(mode="json", by_alias=True) for name, steel in STEELS.items()},
     }
+
+
+class SheetIn(Payload):
+    """The drawing of one sheet of the nest, at full size."""
+
+    document: Document
+    stock: dict[str, Any]
+    sheet: Annotated[int, Field(ge=0, le=1000)]
+
+
+class SheetOut(Payload):
+    """A DXF's text."""
+
+    text: str
+
+
+@question("cut/sheet", SheetOut, name="nested_sheet")
+def nested_sheet(asked: SheetIn) -> Any:
+    stock = stock_from(asked.stock)
+    made = cut(design_from(asked.document), stock)
+    if stock is None or made.nest is None or asked.sheet >= len(made.nest.plates):
+        raise Refused([Fault("sheet", "is none of this nest")])
+    sheet = made.nest.plates[asked.sheet]
+    plates = {plate.part: plate for plate in made.plates}
+    return {"text": sheet_dxf(sheet, plates, stock.plates[sheet.stock].size)}
+
+
+class CutSinceIn(Payload):
+    """What is made otherwise in this design than it was before?"""
+
+    before: Document
+    document: Document
+    units: Units
+
+
+class CutSinceOut(Payload):
+    """A line for each part; none where nothing is."""
+
+    lines: list[str]
+
+
+@question("cut/since", CutSinceOut, name="cut_since")
+def made_since(asked: CutSinceIn) -> Any:
+    return {"lines": cut_since(design_from(asked.before), design_from(asked.document), asked.units)}
 
 
 def _bar(bar: CutBar) -> dict[str, Any]:

@@ -146,6 +146,9 @@ export const server = {
     call<Schemas["Outcomes"]>("POST", "/api/outcomes", {}, body, signal),
   loads: (body: Schemas["LoadsIn"], signal?: AbortSignal) =>
     call<Schemas["LoadsOut"]>("POST", "/api/loads", {}, body, signal),
+  cutSince: (body: Schemas["CutSinceIn"], signal?: AbortSignal) =>
+    call<Schemas["CutSinceOut"]>("POST", "/api/cut/since", {}, body, signal),
+  nestedSheet: (body: Schemas["SheetIn"]) => call<Schemas["SheetOut"]>("POST", "/api/cut/sheet", {}, body),
   tubeThatHolds: (body: Schemas["TubeIn"], signal?: AbortSignal) =>
     call<Schemas["Holds"] | null>("POST", "/api/loads/tube", {}, body, signal),
   markOut: (body: Schemas["MarkIn"], signal?: AbortSignal) =>

@@ -3,6 +3,7 @@
 import { useState } from "react";
 
 import type { Document } from "../../document/document";
+import { NO_SERVER, reasonOf, server } from "../../api/client";
 import { type Field, number, numeric } from "../../document/typed";
 import { EditorBox } from "../../panels/EditorBox";
 import { Sizes } from "../../panels/Sizes";
@@ -16,6 +17,9 @@ import { Faults } from "./Faults";
 import { fine, mass } from "./said";
 import { type Stock, stockFile, useStock } from "../../state/stock";
 import { type CutOut, useCut } from "./plates";
+import { useTaken } from "../../state/taken";
+import { giveText, plainName } from "../../ui/giving";
+import { Since } from "./Since";
 
 export function Shop({ id, document, units }: Shown) {
   const { key, asked } = useCut(document);
@@ -25,6 +29,7 @@ export function Shop({ id, document, units }: Shown) {
       {asked.state === "failed" && <Trouble role="alert">{asked.why}</Trouble>}
       {!found && asked.state === "asking" && <p role="status">Laying the parts out…</p>}
       <Files {...{ id, units, found }} />
+      <Since {...{ id, document, units }} />
       <Faults of={found} within={/./} units={units} />
       {found && (
         <>
@@ -42,8 +47,13 @@ function Files({ id, units, found }: { id: number; units: Units; found: CutOut |
   const stored = useDesign((s) => s.sync.state === "stored");
   const number = useDesign((s) => s.stored?.number);
   const papers = units === "mm" ? (["a4", "letter"] as const) : (["letter", "a4"] as const);
-  const open = (paper: string) =>
+  const taken = useDesign((s) => s.stored?.document);
+  const take = useTaken((s) => s.take);
+  const open = (paper: string) => {
     window.open(`/api/designs/${id}/shop.zip?units=${units}&paper=${paper}`, "_blank", "noopener");
+    if (taken && number !== undefined)
+      take(id, { revision: number, day: new Date().toISOString().slice(0, 10), document: taken });
+  };
   const unknown = (found?.bars ?? []).filter((bar) => bar.cut_length === null).length;
   return (
     <>
@@ -85,7 +95,7 @@ function Nested({ document, units, found }: { document: Document; units: Units; 
         })}
       />
       {nest.plates.map((sheet, n) => (
-        <SheetDrawn key={n} {...{ sheet, found }} size={file.plates[sheet.stock]!.size} />
+        <SheetDrawn key={n} {...{ sheet, found, document }} n={n} stock={file} />
       ))}
       <FigureSection
         title="No place in stock"
@@ -98,7 +108,48 @@ function Nested({ document, units, found }: { document: Document; units: Units; 
 
 type Sheet = NonNullable<CutOut["nest"]>["plates"][number];
 
-function SheetDrawn({ sheet, found, size }: { sheet: Sheet; found: CutOut; size: [number, number] }) {
+interface OfSheet {
+  document: Document;
+  sheet: Sheet;
+  n: number;
+  found: CutOut;
+  stock: ReturnType<typeof stockFile>;
+}
+
+function SheetDrawn({ document, sheet, n, found, stock }: OfSheet) {
+  const of = stock.plates[sheet.stock];
+  if (!of) return null; // what is asked is still of a design with more thicknesses
+  const { size, thickness } = of;
+  return (
+    <>
+      <SheetPicture {...{ sheet, found, size }} />
+      <Saving {...{ document, stock, n }} name={`${plainName(document.name)}-sheet-${n + 1}-${thickness}mm`} />
+    </>
+  ); // prettier-ignore
+}
+
+/** The sheet as a drawing for whoever cuts it. */
+function Saving({ document, stock, n, name }: Pick<OfSheet, "document" | "stock" | "n"> & { name: string }) {
+  const [why, setWhy] = useState<string | null>(null);
+  const save = async () => {
+    setWhy(null);
+    try {
+      const { data, error } = await server.nestedSheet({ document, stock, sheet: n });
+      if (data) giveText(data.text, "application/dxf", `${name}.dxf`);
+      else setWhy(reasonOf(error));
+    } catch {
+      setWhy(NO_SERVER);
+    }
+  };
+  return (
+    <>
+      <Button onPress={() => void save()}>Save sheet {n + 1} as DXF</Button>
+      {why !== null && <Trouble role="alert">{why}</Trouble>}
+    </>
+  );
+}
+
+function SheetPicture({ sheet, found, size }: { sheet: Sheet; found: CutOut; size: [number, number] }) {
   const plates = new Map(found.brackets.flatMap(({ plates }) => plates.map((one) => [one.part, one])));
   return (
     <svg

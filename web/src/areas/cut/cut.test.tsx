@@ -37,6 +37,7 @@ import {
   tubeOf,
 } from "./making";
 import { spaceOf } from "./plates";
+import { useTaken } from "../../state/taken";
 import { stockFile, useStock } from "../../state/stock";
 import { catalogIn, catalogOf, merged, together, useCatalog } from "../../state/catalog";
 import { sprung } from "../corners/SpringOfShop";
@@ -534,6 +535,45 @@ describe("to the shop", () => {
     await type("Sheets of each thickness", "many");
     await submitted("In stock");
     expect(said()).toContain("Sheets of each thickness: Type a number.");
+  });
+
+  it("says what is made otherwise since it was taken there, and has the files of then", async () => {
+    useTaken.setState({ taken: {} });
+    const opened = vi.fn();
+    vi.stubGlobal("open", opened);
+    const asked = open({
+      "POST /api/cut": () => ok(CUT),
+      "POST /api/cut/since": () => ok({ lines: ["Upper left link: 5 mm longer"] }),
+    });
+    await area(<Shop id={7} document={design} units="mm" />);
+    expect(said()).not.toContain("Since revision");
+    await press("All files, patterns on A4");
+    await settle();
+    expect(said()).toContain("Since revision 4 was taken");
+    expect(said()).toContain("Upper left link: 5 mm longer");
+    expect(lastOf(asked, "POST /api/cut/since")["before"]).toEqual(design);
+    await press("Files of revision 4 again");
+    expect(opened.mock.calls.at(-1)![0]).toBe("/api/designs/7/shop.zip?units=mm&revision=4");
+    useTaken.setState({ taken: {} });
+  });
+
+  it("saves a nested sheet as a drawing, or says why not", async () => {
+    const made = vi.spyOn(URL, "createObjectURL").mockReturnValue("blob:x");
+    let refuse = false;
+    const asked = open({
+      "POST /api/cut": () => ok(CUT),
+      "POST /api/cut/sheet": () => (refuse ? refused("is none of this nest") : ok({ text: "0\nEOF\n" })),
+    });
+    await area(<Shop id={7} document={{ ...design, brackets: [bracketAt(spot("lower-left.axle"), "tube", "b1")] }} units="mm" />);
+    await press("Save sheet 1 as DXF");
+    await settle();
+    expect(lastOf(asked, "POST /api/cut/sheet")["sheet"]).toBe(0);
+    expect(made).toHaveBeenCalledTimes(1);
+    refuse = true;
+    await press("Save sheet 1 as DXF");
+    await settle();
+    expect(said()).toContain("is none of this nest");
+    made.mockRestore();
   });
 }); // prettier-ignore
 
