@@ -70,10 +70,12 @@ from oak_lever.figures.sit import (
 from oak_lever.fit_up.as_built import as_built
 from oak_lever.fit_up.corrected import Correction, Corrections, corrections
 from oak_lever.fit_up.fitted import Fitted, fitted
+from oak_lever.fit_up.gates import GATES, GateSaid
 from oak_lever.fit_up.next_reading import NextReading, next_reading
 from oak_lever.fit_up.readings import fit_record_from, log_of, read_fit
 from oak_lever.fit_up.said import fit_said
 from oak_lever.fit_up.slips import slips
+from oak_lever.fit_up.welding import WeldStep, weld_order
 from oak_lever.judge.check import Fact
 from oak_lever.judge.complaints import Explained, explained
 from oak_lever.judge.findings import Finding, findings, findings_apart, findings_on, only_read
@@ -112,6 +114,7 @@ from oak_lever.move.turned import Ways
 from oak_lever.move.zones import Ranked, ranked
 from oak_lever.plates.brackets import CutBracket, Plate
 from oak_lever.sheet.dxf import room_dxf
+from oak_lever.sheet.fit_sheet import fit_sheet
 from oak_lever.sheet.links import Titles, links_sheet
 from oak_lever.sheet.page import PAPERS, Paper
 from oak_lever.sheet.rows import csv_of
@@ -172,6 +175,7 @@ __all__ = [
     "ERROR_MM",
     "FIGURES",
     "FRICTION",
+    "GATES",
     "GRADES",
     "GRID",
     "JOB_STEPS",
@@ -242,6 +246,7 @@ __all__ = [
     "Fitted",
     "Found",
     "Gap",
+    "GateSaid",
     "Grade",
     "HandCheck",
     "Holds",
@@ -325,6 +330,7 @@ __all__ = [
     "Want",
     "Wanted",
     "Ways",
+    "WeldStep",
     "Worsened",
     "added",
     "additions",
@@ -369,6 +375,7 @@ __all__ = [
     "first_truck",
     "fit_record_from",
     "fit_said",
+    "fit_sheet",
     "fitted",
     "frame_prompts",
     "from_dxf",
@@ -451,6 +458,7 @@ __all__ = [
     "unknown_mounts",
     "variants",
     "verdicts_on",
+    "weld_order",
     "whole_map",
     "with_figures",
     "with_kind",

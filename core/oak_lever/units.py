@@ -7,6 +7,7 @@ Units = Literal["in16", "in32", "inch", "mm"]
 MM_PER_INCH = 25.4
 KG_PER_LB = 0.45359237
 MPA_PER_KSI = 6.894757
+NM_PER_LB_FT = 1.3558179
 GRAVITY = 9.80665
 """Standard gravity, m/s^2."""
 
@@ -47,6 +48,11 @@ def size(mm: float, units: Units) -> str:
 def stress(mpa: float) -> str:
     """A stress as both kinds of book have it: ``350 MPa (51 ksi)``."""
     return f"{mpa:g} MPa ({mpa / MPA_PER_KSI:.0f} ksi)"
+
+
+def torque(newton_meters: float, units: Units) -> str:
+    """A torque as a wrench shows it: ``120 N·m``, ``89 lb·ft``."""
+    return f"{newton_meters:.0f} N·m" if units == "mm" else f"{newton_meters / NM_PER_LB_FT:.0f} lb·ft"
 
 
 STEP_MM: dict[Units, float] = {"mm": 1.0, "inch": 0.254, "in16": MM_PER_INCH / 16, "in32": MM_PER_INCH / 32}

@@ -22,6 +22,7 @@ from oak_lever.api import (
     COLUMNS,
     CURE_WITHIN_MM,
     FIGURES,
+    GATES,
     JOB_STEPS,
     JOINTS,
     PULL_WITHIN_MM,
@@ -284,6 +285,7 @@ def register_data() -> dict[str, Any]:
         ],
         "additions": additions(),
         "job_steps": JOB_STEPS,
+        "gates": GATES,
         "caution": " ".join(BRIEF),
         "cure_within": CURE_WITHIN_MM,
         "pull_within": PULL_WITHIN_MM,
@@ -303,6 +305,13 @@ def sheet_question(revision: Revision, then: bool = False) -> dict[str, Any]:
     titles = Titles(design.build.name, revision.number, f"{revision.created_at:%Y-%m-%d}", guessed)
     document = as_stored(revision) if then else standing_now(revision)
     return {"document": design_data(document), "titles": titles}
+
+
+def fit_question(revision: Revision) -> dict[str, Any]:
+    """What the fit-up sheet of a design is made from: with what is kept of its axle's fit-up beside the truck."""
+    asked = sheet_question(revision)
+    truck = truck_data(read_truck(newest_truck(revision.design.build).text))
+    return {**asked, "record": (truck.get("fit_up") or {}).get(asked["document"]["axle"]["end"]) or {}}
 
 
 def rows_question(revision: Revision) -> dict[str, Any]:

@@ -316,6 +316,13 @@ def engineers_sheet(request: HttpRequest, design_id: int, units: Units = "in16",
     return _file(said.body, said.media, answers.file_name(head.name, head.number, "pdf"), "inline")
 
 
+@api.get("designs/{int:design_id}/fit-up.pdf", response={200: None, **REFUSED, **GONE}, operation_id="fit_up_sheet")
+def fit_up_sheet(request: HttpRequest, design_id: int, units: Units = "in16", paper: Paper = "a4") -> HttpResponse:
+    head = actions.live(design_id).head()
+    said = run(request, "fit_sheet", {**answers.fit_question(head), "units": units, "paper": paper})
+    return _file(said.body, said.media, answers.file_name(head.name, head.number, "pdf"), "inline")
+
+
 @api.get("designs/{int:design_id}/shop.zip", response={200: None, **REFUSED, **GONE}, operation_id="shop_files")
 def shop_files(
     request: HttpRequest,

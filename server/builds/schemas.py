@@ -14,6 +14,7 @@ from oak_lever.api import (
     Difference,
     Fault,
     Figure,
+    GateSaid,
     Kind,
     LayoutName,
     Meant,
@@ -343,7 +344,7 @@ class NamedJoint(Payload):
 
 class RegisterOut(Payload):
     """Every name the page shows: uses, schools, figures, columns, the table of parts, the truck's figures; what can be
-    added to a design, the steps that jobs stand before; the caution;
+    added to a design, the steps that jobs stand before, the gates of a fit-up; the caution;
     how far a cure or a pull moves a mount, mm."""
 
     uses: list[NamedUse]
@@ -355,6 +356,7 @@ class RegisterOut(Payload):
     joints: list[NamedJoint]
     additions: list[Addition]
     job_steps: list[str]
+    gates: list[GateSaid]
     caution: str
     cure_within: float
     pull_within: float

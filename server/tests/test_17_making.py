@@ -72,6 +72,28 @@ def test_the_archive_is_of_the_stored_revision(call: Caller, design: int) -> Non
     assert call.client.get("/api/designs/999/shop.zip").status_code == 404
 
 
+def test_the_fit_up_sheet_has_what_is_kept_of_its_axle(call: Caller, design: int) -> None:
+    answer = call.client.get(f"/api/designs/{design}/fit-up.pdf?units=mm")
+    assert (answer.status_code, answer["Content-Type"]) == (200, "application/pdf")
+    bare = answer.content
+    assert bare.startswith(b"%PDF-")
+    build = call("GET", "/api/designs/{design_id}", design_id=design)[1]["build"]
+    truck = call("GET", "/api/builds/{build_id}/truck", build_id=build)[1]
+    gates = [{"gate": "baseline", "result": "passed", "by": "Wren", "at": "2030-01-02T08:00:00Z"}]
+    then = {**truck["document"], "fit_up": {"rear": {"gates": gates}}}
+    asked = {"base": truck["number"], "document": then}
+    assert call("POST", "/api/builds/{build_id}/truck/revisions", asked, build_id=build)[0] == 201
+    assert call.client.get(f"/api/designs/{design}/fit-up.pdf?units=mm").content != bare
+    assert call.client.get("/api/designs/999/fit-up.pdf").status_code == 404
+
+
+def test_the_order_of_welding_is_of_the_brackets_that_can_be_made(call: Caller) -> None:
+    status, said = call("POST", "/api/weld-order", {"document": made()})
+    assert status == 200
+    assert [one["bracket"] for one in said] == ["b1"]
+    assert call("POST", "/api/weld-order", {"document": DOCUMENT}) == (200, [])
+
+
 def test_the_archive_of_another_revision_is_of_that(call: Caller, design: int) -> None:
     save_revision(design, 1, 1, edited(json.loads(TENDER), 404.0))
     heights = {}

@@ -19,9 +19,9 @@ from oak_lever.strength.cases import loads_of
 from oak_lever.strength.judged import PartLoads, case_words
 from oak_lever.strength.loads import Carried, Push, Reckoned, reckoned
 from oak_lever.strength.on_frame import frame_prompts, landings
-from oak_lever.units import Units, length
+from oak_lever.units import Units, length, torque
 
-_LB_N, _LB_FT_NM = 4.4482216, 1.3558179
+_LB_N = 4.4482216
 _FOOT, _HEAD, _GAP = 44.0, 9.0, 8.0
 """Of a page: what the title block takes; over a free body, its name; between its views, mm."""
 _LONGEST, _TIP = 17.0, 2.0
@@ -79,7 +79,7 @@ def _rests(design: Design, titles: Titles, parts: Sequence[PartLoads], units: Un
         )
     ]  # fmt: skip
     if loads.torque is not None:
-        rows.append(("Most torque at this axle", _torque(loads.torque, units), "said"))
+        rows.append(("Most torque at this axle", torque(loads.torque, units), "said"))
     if design.brackets:
         rows.append(
             (
@@ -151,10 +151,10 @@ def _bolts(design: Design, found: Reckoned, units: Units) -> Table:
     rows = []
     for one in joint_bolts(design, found):
         if one.yield_stress is not None and one.diameter is not None:
-            torque = "-" if one.torque is None else _torque(one.torque, units)
+            tight = "-" if one.torque is None else torque(one.torque, units)
             factor = f"{one.worst.factor:.2f}" if one.worst and one.worst.factor is not None else "-"
             size = f"{length(one.diameter, units)}, {one.yield_stress:g} MPa"
-            rows.append((one.mount, size, factor, one.worst.case_words if one.worst else "", torque))
+            rows.append((one.mount, size, factor, one.worst.case_words if one.worst else "", tight))
     heads = ("Bolt at", "diameter, yield", "factor", "in", "torque")
     return Table("Bolts", heads, tuple(rows), (0.0, 0.45, 0.56, 0.82, 1.0))
 
@@ -163,7 +163,7 @@ def _landings(design: Design, found: Reckoned, units: Units) -> Table:
     landed = landings(design, found)
     rows = []
     for one in landed:
-        twist = "-" if one.twist is None else f"{_torque(one.twist / 1000.0, units)}, {one.twist_case}"
+        twist = "-" if one.twist is None else f"{torque(one.twist / 1000.0, units)}, {one.twist_case}"
         lever = "-" if one.lever is None else length(one.lever, units)
         parts = " ".join(_force(v, units) for v in one.along)
         rows.append((_capital(one.words), f"{_force(one.force, units)}, {one.case}", parts, lever, twist))
@@ -310,10 +310,6 @@ def _force(newtons: float, units: Units) -> str:
 
 def _unit(units: Units) -> str:
     return "N" if units == "mm" else "lb"
-
-
-def _torque(newton_meters: float, units: Units) -> str:
-    return f"{newton_meters:.0f} N·m" if units == "mm" else f"{newton_meters / _LB_FT_NM:.0f} lb·ft"
 
 
 def _capital(words: str) -> str:

@@ -92,7 +92,7 @@ def _mounts(design: Design, units: Units) -> Table:
 
 def _exact(design: Design, units: Units) -> Table:
     """How far each hole may be off, holes alike together, the most exact first."""
-    may, holes = _rings(design), dict[str, list[str]]()
+    may, holes = exact_of(design), dict[str, list[str]]()
     numbered = [(n, spot.name) for n, spot in enumerate(parts_of(design).spots, 1) if spot.name in may]
     for number, name in sorted(numbered, key=lambda one: may[one[1]]):
         holes.setdefault(within(may[name], units), []).append(str(number))
@@ -101,7 +101,7 @@ def _exact(design: Design, units: Units) -> Table:
     return Table("How exact each hole must be", ("Within", "mounts"), rows, (0.0, 1.0), note)
 
 
-def _rings(design: Design) -> dict[str, float]:
+def exact_of(design: Design) -> dict[str, float]:
     """How far each mount's hole may be off, mm; nothing of an axle that nothing holds."""
     try:
         return {name: one.by for name, one in rings(design).items()}

@@ -2,19 +2,27 @@
 
 from typing import Annotated, Any
 
-from builds.questions.asking import Document, Payload, Unchecked, question
+from builds.questions.asking import Document, Done, Payload, Unchecked, job, question
 from oak_lever.api import (
+    PAPERS,
     Corrections,
     FitRecord,
     NextReading,
+    Paper,
+    Titles,
+    Units,
+    WeldStep,
     as_built,
     corrections,
     design_from,
     fit_record_from,
+    fit_sheet,
     fitted,
     log_of,
     next_reading,
+    pdf,
     slips,
+    weld_order,
 )
 
 Record = Annotated[FitRecord, Unchecked(FitRecord)]
@@ -93,3 +101,21 @@ def fit(asked: FitIn) -> Any:
 
 _MOST_WHYS = 5
 """Readings that are explained: of more that do not fit, the worst are taken again first."""
+
+
+class WeldIn(Payload):
+    """In which order are the brackets welded out, and which way does each weld pull?"""
+
+    document: Document
+
+
+@question("weld-order", list[WeldStep], name="weld_order")
+def welding(asked: WeldIn) -> Any:
+    return weld_order(design_from(asked.document))
+
+
+@job("fit_sheet")
+def fit_up_sheet(document: Any, record: Any, titles: Titles, units: Units, paper: Paper) -> Done:
+    design = design_from(document)
+    pages = fit_sheet(design, fit_record_from(record), units, titles, paper)
+    return Done(200, pdf(pages, PAPERS[paper], f"{design.name}, revision {titles.revision}, fit-up"), "application/pdf")

@@ -149,6 +149,8 @@ export const server = {
   cutSince: (body: Schemas["CutSinceIn"], signal?: AbortSignal) =>
     call<Schemas["CutSinceOut"]>("POST", "/api/cut/since", {}, body, signal),
   nestedSheet: (body: Schemas["SheetIn"]) => call<Schemas["SheetOut"]>("POST", "/api/cut/sheet", {}, body),
+  weldOrder: (body: Schemas["WeldIn"], signal?: AbortSignal) =>
+    call<Schemas["WeldStep"][]>("POST", "/api/weld-order", {}, body, signal),
   tubeThatHolds: (body: Schemas["TubeIn"], signal?: AbortSignal) =>
     call<Schemas["Holds"] | null>("POST", "/api/loads/tube", {}, body, signal),
   markOut: (body: Schemas["MarkIn"], signal?: AbortSignal) =>

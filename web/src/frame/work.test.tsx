@@ -4,7 +4,7 @@ import truckFile from "../../../server/builds/demo/fell-tender-truck.json";
 import { theRegister } from "../api/register";
 import type { Finding } from "../api/client";
 import { useDesign } from "../state/design";
-import { GATES } from "../state/fitUp";
+import { gates } from "../state/fitUp";
 import { useSelection } from "../state/selection";
 import { useSolver } from "../state/solver";
 import { type TruckDocument, useTruck } from "../state/truck";
@@ -25,7 +25,7 @@ const chosen = { ...measured, choices: { rear: { design: tender.name, reason: "f
 const passed = (count: number) =>
   ({
     ...chosen,
-    fit_up: { ...chosen.fit_up, rear: { notes: "", readings: [], drives: [], gates: GATES.slice(0, count).map(([gate]) => ({ gate, result: "passed", reason: "", by: "", at: "" })) } },
+    fit_up: { ...chosen.fit_up, rear: { notes: "", readings: [], drives: [], gates: gates().slice(0, count).map(({ id: gate }) => ({ gate, result: "passed", reason: "", by: "", at: "" })) } },
   }) as TruckDocument; // prettier-ignore
 const grave = (id: string, severity: Finding["severity"], figure = id) =>
   finding(id, { severity, figure, title: id });
@@ -49,9 +49,9 @@ describe("the steps of the job", () => {
     expect(open.truck!.count).toBe(guessedOf(truck).length);
     expect(open["fit-up"]).toBeUndefined();
     expect(openAt(tender, [], passed(3))).toEqual({
-      "fit-up": { severity: "gate", count: GATES.length - 3, words: `${GATES.length - 3} gates open` },
+      "fit-up": { severity: "gate", count: gates().length - 3, words: `${gates().length - 3} gates open` },
     });
-    expect(openAt(tender, [], passed(GATES.length))).toEqual({});
+    expect(openAt(tender, [], passed(gates().length))).toEqual({});
   });
 });
 
@@ -73,7 +73,7 @@ describe("what the job wants next", () => {
     });
     expect(words([], chosen)).toBe("Gate: Baseline accepted");
     expect(words([], passed(7))).toBe("Gate: Final weld");
-    expect(nextOf(tender, [], passed(GATES.length))).toBeNull();
+    expect(nextOf(tender, [], passed(gates().length))).toBeNull();
   });
 
   it("is a press away, with its finding open", async () => {
@@ -90,7 +90,7 @@ describe("what the job wants next", () => {
 
   it("is nothing, where nothing is left", async () => {
     useTruck.setState({
-      truck: { build: 3, number: 1, stored_at: "", document: passed(GATES.length), overlays: {} } as never,
+      truck: { build: 3, number: 1, stored_at: "", document: passed(gates().length), overlays: {} } as never,
     });
     useSolver.setState({ solved: solvedTender(), judged: tender });
     await shown(<Steps design={7} document={tender} />);

@@ -2,7 +2,7 @@
 
 import type { Finding } from "../api/client";
 import { figureOf, theRegister } from "../api/register";
-import { nextGate, recordOf, GATES } from "../state/fitUp";
+import { gates, nextGate, recordOf } from "../state/fitUp";
 import type { Document } from "../document/document";
 import { sourceOf, valueAt } from "../panels/TruckFigures";
 import { choiceOf } from "../state/choice";
@@ -69,7 +69,7 @@ export function openAt(
   const guessed = guessedOf(truck).length;
   if (guessed > 0) open.truck = { severity: "guess", count: guessed, words: `${guessed} guessed` };
   const record = recordOf(truck, document);
-  const left = GATES.length - GATES.findIndex(([id]) => id === nextGate(record));
+  const left = gates().length - gates().findIndex(({ id }) => id === nextGate(record));
   if (record.gates.length > 0 && nextGate(record) !== null)
     open["fit-up"] = { severity: "gate", count: left, words: many(left, "gate open", "gates open") };
   return open;
@@ -106,6 +106,6 @@ export function nextOf(
     return { step: "truck", words: `Measure what is guessed: ${one}${guessed.length > 1 ? `, and ${guessed.length - 1} more` : ""}` }; // prettier-ignore
   if (!choiceOf(truck, document)) return { step: "weigh", words: "Say that this one is built, and why" };
   const gate = nextGate(recordOf(truck, document));
-  const named = GATES.find(([id]) => id === gate);
-  return named ? { step: "fit-up", words: `Gate: ${named[1]}` } : null;
+  const named = gates().find(({ id }) => id === gate);
+  return named ? { step: "fit-up", words: `Gate: ${named.name}` } : null;
 }

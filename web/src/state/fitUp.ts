@@ -1,6 +1,7 @@
 /** What is kept of an axle’s fit-up beside its truck: readings, how the axle stood for them, and gates. */
 
 import type { Schemas } from "../api/client";
+import { theRegister } from "../api/register";
 import type { Document } from "../document/document";
 import type { TruckDocument } from "./truck";
 import { readLength, type Units } from "../units/tape";
@@ -56,18 +57,8 @@ export function readingOf(taking: Taking, text: string, id: string, units: Units
 
 export const inMm = ({ value, unit }: Reading): number => (unit === "in" ? value * 25.4 : value);
 
-export const GATES: readonly (readonly [Gate, string, string])[] = [
-  ["baseline", "Baseline accepted", "The truck’s figures, with what is guessed among them, are what is built to."],
-  ["marked", "Mounts marked", "Every bracket’s place is marked on steel, diagonals between holes measured."],
-  ["tacked", "Tacked", "Brackets tacked only, spacers in between the tabs, nothing welded out."],
-  ["measured", "Measured", "Enough was read that pinion, center and square are known to half their tolerance."],
-  ["cycled", "Cycled with springs out", "Full bump, full droop, both articulations by jack and stand; nothing meets."],
-  ["on_its_weight", "On its weight", "Pinion, center, square and the ride heights at four corners, all weight on the tires."],
-  ["clearances", "Clearances", "At bump, droop and both articulations, against what is wanted."],
-  ["final_weld", "Final weld", "Away from fuel, brake lines, wiring and air bags; measured again after."],
-  ["torque", "Torqued at ride", "Every fastener, bushed ends with the truck at ride height. Cut sheet, Bolts, has what each takes."],
-  ["driven", "First drive, torqued again", "Driven, looked over, every fastener checked once more."],
-]; // prettier-ignore
+/** The gates in the order of the work. */
+export const gates = (): Schemas["GateSaid"][] => theRegister().gates;
 
 /** How a gate was left last; null: it stands open. */
 export const markOf = ({ gates }: Record_, gate: Gate): Mark | null =>
@@ -77,11 +68,13 @@ const isPast = (mark: Mark | null): boolean => mark !== null && mark.result !== 
 
 /** Gates before one that nobody has passed. */
 export const openBefore = (record: Record_, gate: Gate): string[] =>
-  GATES.slice(
-    0,
-    GATES.findIndex(([id]) => id === gate),
-  ).flatMap(([id, name]) => (isPast(markOf(record, id)) ? [] : [name]));
+  gates()
+    .slice(
+      0,
+      gates().findIndex(({ id }) => id === gate),
+    )
+    .flatMap(({ id, name }) => (isPast(markOf(record, id)) ? [] : [name]));
 
 /** The first gate that is not passed. */
 export const nextGate = (record: Record_): Gate | null =>
-  GATES.find(([id]) => !isPast(markOf(record, id)))?.[0] ?? null;
+  gates().find(({ id }) => !isPast(markOf(record, id)))?.id ?? null;

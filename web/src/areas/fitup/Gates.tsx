@@ -8,9 +8,11 @@ import { useTruck } from "../../state/truck";
 import { Button, Entries, Typed } from "../../ui/controls";
 import { EditorBox } from "../../panels/EditorBox";
 import type { Shown } from "./FitUp";
+import { OnPaper } from "./OnPaper";
+import { WeldOrder } from "./WeldOrder";
 import {
   type Gate,
-  GATES,
+  gates,
   type Mark,
   markOf,
   nextGate,
@@ -26,13 +28,13 @@ const RESULTS: Record<Mark["result"], string> = {
 };
 const SHAPES: Record<Mark["result"], string> = { passed: "✓", failed: "✕", reason: "!" };
 
-export function Gates({ document, truck }: Shown) {
+export function Gates({ document, truck, units }: Shown) {
   const record = recordOf(truck, document);
   const [open, setOpen] = useState<Gate | null>(nextGate(record));
   return (
     <section aria-label="Gates">
       <ol style={{ listStyle: "none", margin: 0, padding: 0 }}>
-        {GATES.map(([id, name]) => {
+        {gates().map(({ id, name }) => {
           const mark = markOf(record, id);
           return (
             <li key={id} style={{ borderBottom: "1px solid var(--hair)" }}>
@@ -52,6 +54,7 @@ export function Gates({ document, truck }: Shown) {
           );
         })}
       </ol>
+      <OnPaper units={units} />
       <p className="quiet">
         A passed gate is an estimate from the figures entered, not an approval. Support the truck on rated
         stands; springs, air bags and gas shocks are stored energy. Never work under a truck held by a jack.
@@ -71,7 +74,7 @@ function Opened({ gate, document, truck }: Omit<Shown, "units"> & { gate: Gate }
   const { by, setBy } = usePreferences();
   const [reason, setReason] = useDraft(`gate ${gate}`, "");
   const [why, setWhy] = useState<string | null>(null);
-  const [, , asks] = GATES.find(([id]) => id === gate)!;
+  const { asks } = gates().find(({ id }) => id === gate)!;
   const before = openBefore(record, gate);
   const mark = markOf(record, gate);
   const leave = (result: Mark["result"]) => {
@@ -88,6 +91,7 @@ function Opened({ gate, document, truck }: Omit<Shown, "units"> & { gate: Gate }
   return (
     <EditorBox>
       <p>{asks}</p>
+      {gate === "final_weld" && <WeldOrder document={document} />}
       {before.length > 0 && (
         <p className="quiet">Stands open before it: {before.join(", ").toLowerCase()}.</p>
       )}

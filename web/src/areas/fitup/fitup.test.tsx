@@ -18,11 +18,14 @@ import {
 } from "../../testing/screen";
 import { ok, refused, serve } from "../../testing/server";
 import { finding, solvedTender } from "../../testing/solved";
+import { useDesign } from "../../state/design";
 import { useSolver } from "../../state/solver";
 import { AsBuilt } from "./AsBuilt";
 import { Drives } from "./Drives";
 import { Gates } from "./Gates";
+import { OnPaper } from "./OnPaper";
 import { Readings } from "./Readings";
+import { WeldOrder } from "./WeldOrder";
 import { freeId } from "../../document/ids";
 import { nextGate, openBefore, readingOf, recordOf, withRecord } from "../../state/fitUp";
 import { standsSaid, turnsSaid } from "./said";
@@ -152,6 +155,31 @@ const withReadings = withRecord(bare, design, {
     { id: "r1", kind: "height", of: "upper-left.frame", value: 25, unit: "in", left_out: false },
     { id: "r2", kind: "height", of: "gone.frame", value: 600, unit: "mm", left_out: false },
   ] as never,
+});
+
+describe("paper and welding", () => {
+  it("opens the fit-up sheet of what is stored", async () => {
+    const opened = vi.fn();
+    vi.stubGlobal("open", opened);
+    useDesign.setState({ stored: { design: 7, build: 3 }, sync: { state: "stored" } } as never);
+    open({});
+    await area(<OnPaper units="mm" />);
+    await press("Fit-up sheet, A4");
+    expect(opened.mock.calls[0]![0]).toBe("/api/designs/7/fit-up.pdf?units=mm&paper=a4");
+    useDesign.setState({ stored: null } as never);
+  });
+
+  it("says in which order brackets are welded and which way each pulls, and where there are none", async () => {
+    let steps = [
+      { bracket: "b1", words: "bracket b1, lower left link at the axle", pulls: "draws the tube's ends up", then: "the pinion's angle" },
+    ]; // prettier-ignore
+    open({ "POST /api/weld-order": () => ok(steps) });
+    await area(<WeldOrder document={design} />);
+    expect(said()).toContain("draws the tube's ends up. Then measure the pinion's angle.");
+    steps = [];
+    await area(<WeldOrder document={{ ...design, name: "Bare" }} />);
+    expect(said()).toContain("No bracket is drawn yet");
+  });
 });
 
 describe("readings", () => {
