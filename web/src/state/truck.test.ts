@@ -12,7 +12,7 @@ import { overlaps } from "./steps";
 import { setBand, type Truck, useTruck } from "./truck";
 import { sourceOf, withFigure, withSource } from "../panels/TruckFigures";
 
-const document = { targets: {}, ...truckFile } as unknown as Truck["document"];
+const document = { targets: {}, ...truckFile, fit_up: null } as unknown as Truck["document"];
 const truck = (number: number, change: Partial<Truck["document"]> = {}, mass = 3100): Truck => ({
   build: 3, number, stored_at: "2026-11-24T00:00:00Z",
   document: { ...document, ...change, vehicle: { ...document.vehicle, mass } },

@@ -31,7 +31,7 @@ import { nextGate, openBefore, readingOf, recordOf, withRecord } from "../../sta
 import { standsSaid, turnsSaid } from "./said";
 
 const design = tender as unknown as Document;
-const bare = { ...truckFile, targets: {}, jobs: [] } as unknown as TruckDocument;
+const bare = { ...truckFile, targets: {}, jobs: [], fit_up: null } as unknown as TruckDocument;
 
 let leave: (() => void) | null = null;
 let stored: TruckDocument = bare;
