@@ -102,7 +102,8 @@ def plate_faces(plate: Plate) -> Triangles:
     circle = np.stack([np.cos(turns), np.sin(turns)], axis=-1)
     outline = np.array(plate.outline.points(_OFF_MM))
     holes = [np.array([u, v]) + across / 2.0 * circle for u, v, across in plate.holes]
-    flat = np.array([[tuple(at) for at in face] for face in mapbox_earcut_2d(outline, holes)])
+    faces = [[tuple(at) for at in face] for face in mapbox_earcut_2d(outline, holes)]
+    flat = np.array(faces).reshape(-1, 3, 2)  # an outline without an area has none
     flat = np.where((_twice_area(flat) < 0.0)[:, None, None], flat[:, ::-1], flat)
     half = plate.thickness / 2.0
     top, under = (np.dstack([flat, np.full(flat.shape[:2], z)]) for z in (half, -half))

@@ -9,6 +9,7 @@ export interface Taken {
   revision: number;
   /** The day, as YYYY-MM-DD. */
   day: string;
+  /** Without its room, which nothing is made from and which may be large. */
   document: Document;
 }
 

@@ -52,7 +52,11 @@ function Files({ id, units, found }: { id: number; units: Units; found: CutOut |
   const open = (paper: string) => {
     window.open(`/api/designs/${id}/shop.zip?units=${units}&paper=${paper}`, "_blank", "noopener");
     if (taken && number !== undefined)
-      take(id, { revision: number, day: new Date().toISOString().slice(0, 10), document: taken });
+      take(id, {
+        revision: number,
+        day: new Date().toISOString().slice(0, 10),
+        document: { ...taken, room: null },
+      });
   };
   const unknown = (found?.bars ?? []).filter((bar) => bar.cut_length === null).length;
   return (

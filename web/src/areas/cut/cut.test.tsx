@@ -551,7 +551,7 @@ describe("to the shop", () => {
     await settle();
     expect(said()).toContain("Since revision 4 was taken");
     expect(said()).toContain("Upper left link: 5 mm longer");
-    expect(lastOf(asked, "POST /api/cut/since")["before"]).toEqual(design);
+    expect(lastOf(asked, "POST /api/cut/since")["before"]).toEqual({ ...design, room: null });
     await press("Files of revision 4 again");
     expect(opened.mock.calls.at(-1)![0]).toBe("/api/designs/7/shop.zip?units=mm&revision=4");
     useTaken.setState({ taken: {} });
