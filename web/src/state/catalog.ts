@@ -145,9 +145,9 @@ export function merged(document: Document, catalog: Catalog): Merged {
   return { document: { ...document, ...more }, added, kept };
 }
 
-/** A design that has a steel of the catalog, where it had none of that name. */
-export function withSteel(document: Document, catalog: Catalog, name: string): Document {
-  const entry = catalog.materials[name];
+/** A design that has one of some steels, where it had none of that name. */
+export function withSteel(document: Document, steels: Entries<"materials">, name: string): Document {
+  const entry = steels[name];
   if (entry === undefined || document.materials?.[name] !== undefined) return document;
   return { ...document, materials: { ...document.materials, [name]: entry } };
 }

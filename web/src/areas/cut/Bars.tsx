@@ -17,6 +17,7 @@ import type { Shown } from "./CutSheet";
 import { type Tube, tubeOf, withEnd, withTube } from "./making";
 import { type BarMade, type CutOut, useCut } from "./plates";
 import { Faults } from "./Faults";
+import { Steel } from "./Steel";
 import { ShopCatalog } from "./ShopCatalog";
 import { fine, mass } from "./said";
 
@@ -76,6 +77,11 @@ function Bar({ document, units, bar, found }: OfBar) {
         ))}
       </div>
       <FromShop {...{ units, bar, take }} />
+      <Steel
+        {...{ document, units, found }}
+        value={tubeOf(document, bar.id).material ?? null}
+        onChange={(steeled, material) => void take((now) => withTube(steeled(now), bar.id, { material }))}
+      />
       <Sizes
         of={bar.id}
         label="Tube"
@@ -104,7 +110,7 @@ function FromShop(props: Pick<OfBar, "units" | "bar"> & Pick<ReturnType<typeof u
         const { material, ...size } = shop.tubes[Number(n)]!;
         const known = material && shop.materials[material] ? { material } : {};
         void take((now) =>
-          withTube(material ? withSteel(now, shop, material) : now, bar.id, { ...size, ...known }),
+          withTube(material ? withSteel(now, shop.materials, material) : now, bar.id, { ...size, ...known }),
         );
       }}
     />

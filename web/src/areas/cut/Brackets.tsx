@@ -13,6 +13,7 @@ import { FigureSection } from "../../ui/tables";
 import { length, lengthFigure, plain, readLength, type Units } from "../../units/tape";
 import type { Shown } from "./CutSheet";
 import { Faults } from "./Faults";
+import { Steel, withPlateSteel } from "./Steel";
 import { area, mass } from "./said";
 import { FlatPlate } from "./FlatPlate";
 import {
@@ -148,6 +149,11 @@ function Opened({ document, units, take, bracket, found }: OfBracket) {
         part={sizesOf(document, bracket)}
         onWhy={setWhy}
         onTake={(sizes) => take((now) => withSizes(now, bracket, sizes))}
+      />
+      <Steel
+        {...{ document, units, found }}
+        value={bracket.material ?? null}
+        onChange={(steeled, name) => void take((now) => withPlateSteel(steeled(now), bracket, name))}
       />
       <div className="row">
         <Button onPress={() => void take((now) => withSizes(now, bracket, null))}>

@@ -42,6 +42,7 @@ import { stockFile, useStock } from "../../state/stock";
 import { catalogIn, catalogOf, merged, together, useCatalog } from "../../state/catalog";
 import { sprung } from "../corners/SpringOfShop";
 import { ShopCatalog } from "./ShopCatalog";
+import { withPlateSteel } from "./Steel";
 import { caseFrom, caseSaid, OwnCases } from "./OwnCases";
 import { Shop } from "./Shop";
 
@@ -301,6 +302,23 @@ describe("tubes and springs of the shop", () => {
     await settle();
     expect(tubeOf(now(), "lower-right")).toMatchObject({ diameter: 63.5, wall: 6.35, material: "dom" });
     expect(now().materials!["dom"]).toEqual(dom);
+  });
+
+  it("a common steel is taken for a tube, and for a bracket and its twin, by its textbook’s figures", async () => {
+    const drawn = { name: "Drawn mild", yield: 480, modulus: 205000, density: 7850 };
+    open({ "POST /api/cut": () => ok({ ...CUT, steels: { drawn } }) });
+    await area(<Bars id={7} document={design} units="mm" />);
+    await press(find("[data-bar=lower-left]").textContent);
+    expect(said()).toContain("Its steel is guessed");
+    await pick("Steel", "Drawn mild, yields at 480 MPa");
+    await settle();
+    expect(tubeOf(now(), "lower-right").material).toBe("drawn");
+    expect(now().materials).toMatchObject({ drawn });
+    const plates = ["lower-left.axle", "lower-right.axle"].map((name, n) =>
+      bracketAt(spot(name), "tube", `b${n}`),
+    );
+    const then = withPlateSteel({ ...design, brackets: plates }, plates[0]!, "drawn");
+    expect(then.brackets!.map(({ material }) => material)).toEqual(["drawn", "drawn"]);
   });
 
   it("a spring goes on its shock with its width, its preload kept", () => {
