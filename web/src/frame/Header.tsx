@@ -78,6 +78,11 @@ const Bar = styled.header`
     gap: 0.375rem;
     align-items: center;
     flex: none;
+    @media (max-width: 600px) {
+      flex: 0 1 auto;
+      flex-wrap: wrap;
+      justify-content: end;
+    }
   }
 `;
 

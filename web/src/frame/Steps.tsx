@@ -25,6 +25,10 @@ const Bar = styled.section`
     display: flex;
     flex: none;
     gap: 2px;
+    @media (max-width: 600px) {
+      flex-wrap: wrap;
+      min-width: 0;
+    }
   }
   nav a {
     display: flex;
