@@ -1,23 +1,7 @@
 import { afterEach, describe, expect, it, vi } from "vitest";
-
-import tender from "../../../../server/builds/demo/fell-tender-rear.json";
-import type { Schemas } from "../../api/client";
-import { type Document, spotsOf } from "../../document/document";
-import { useDesign } from "../../state/design";
 import { useScrub } from "../../state/scrub";
-import {
-  button,
-  clear,
-  find,
-  pick,
-  press,
-  said,
-  settle,
-  shown,
-  submit,
-  type as typeInto,
-} from "../../testing/screen";
-import { lastOf, ok, refused, serve } from "../../testing/server";
+import { clear, find, pick, press, said, settle } from "../../testing/screen";
+import { lastOf, ok, refused } from "../../testing/server";
 import { inUnits } from "../../units/tape";
 import { Bars } from "./Bars";
 import { Bolts } from "./Bolts";
@@ -39,48 +23,25 @@ import {
 import { spaceOf } from "./plates";
 import { useTaken } from "../../state/taken";
 import { stockFile, useStock } from "../../state/stock";
-import { catalogIn, catalogOf, merged, together, useCatalog } from "../../state/catalog";
-import { sprung } from "../corners/SpringOfShop";
-import { ShopCatalog } from "./ShopCatalog";
-import { withPlateSteel } from "./Steel";
 import { caseFrom, caseSaid, OwnCases } from "./OwnCases";
 import { Shop } from "./Shop";
+import {
+  factor,
+  field,
+  design,
+  spot,
+  open,
+  area,
+  left,
+  type,
+  submitted,
+  now,
+  LOADS,
+  CUT,
+  leavePage,
+} from "../../testing/cutting";
 
-const design = tender as unknown as Document;
-const TUBE_SPRING = { rate: 40, solid: 220, diameter: 64 };
-const spot = (name: string) => spotsOf(design).find((one) => one.name === name)!;
-
-let leave: (() => void) | null = null;
-
-function open(answers: Parameters<typeof serve>[0], document: Document = design) {
-  useDesign.setState({
-    stored: { design: 7, build: 3, build_name: "Fell tender", number: 4, truck: 1, stored_on: 1, stored_at: "2026-11-30T10:00:00Z", document },
-    document, draft: null, pending: null, past: [], future: [], sync: { state: "stored" },
-  } as never); // prettier-ignore
-  return serve({ "POST /api/cycle": () => refused("not here"), "POST /api/gaps": () => ok([]), ...answers });
-}
-
-async function area(what: Parameters<typeof shown>[0]) {
-  leave = (await shown(what)).leave;
-  await settle();
-}
-
-afterEach(() => {
-  leave?.();
-  leave = null;
-  clear();
-  localStorage.clear();
-  vi.unstubAllGlobals();
-});
-
-const field = (name: string) =>
-  [...document.querySelectorAll("label")]
-    .find(({ textContent }) => textContent.trim() === name)!
-    .querySelector("input")!;
-const type = (name: string, text: string) => typeInto(field(name), text);
-const submitted = (name: string) => submit(find<HTMLFormElement>("form", name));
-/** Choose in a list that opens, by the select that stands behind it for forms. */
-const now = () => useDesign.getState().document!;
+afterEach(left);
 
 describe("what is changed in a design", () => {
   const kind = { name: "Rod end", limit: 28, give: 0, width: 57, bolt: 12.7 } as never;
@@ -141,33 +102,6 @@ describe("what is changed in a design", () => {
   });
 });
 
-const factor = (what: string, value: number | null, severity: string, look_up: string | null = null) => ({
-  what, words: what, factor: value, wanted: 1.25, case: "landing", case_words: "landing on full bump", severity, look_up,
-}); // prettier-ignore
-const push = (on: string, at: number[], force: number[]) => ({ part: "lower-left", on, at, force });
-const LOADS = {
-  cases: [
-    { id: "launch", words: "launching", travel: 0, articulation: 0, abuse: false, balanced: true, bind: 0,
-      springs: { left: 4000, right: 4000 },
-      pushes: [push("axle", [0, 500, 400], [-9000, 0, 0]), push("frame", [900, 500, 400], [9000, 0, 0])] },
-    { id: "landing", words: "landing on full bump", travel: 120, articulation: 0, abuse: true, balanced: true, bind: 0,
-      springs: { left: -5, right: 4000 },
-      pushes: [push("axle", [0, 500, 400], [900, 0, 0]), push("frame", [900, 500, 400], [-900, 0, 0])] },
-    { id: "tow-hook", words: "tow-hook", travel: 0, articulation: 0, abuse: false, balanced: false, bind: null, springs: null, pushes: [] },
-  ],
-  parts: [
-    { part: "lower-left", words: "lower left link", severity: "stop", guessed: ["its tube is guessed: 50.8 mm by 6.35 mm"],
-      factors: [factor("yield", 0.4, "stop"), factor("joint_axle", null, "consider", "the axle joint's rating across its bolt")] },
-  ],
-  landings: [
-    { mount: "lower-left.frame", words: "lower left link at the frame", force: 9000, along: [-8900, 100, -1300], case: "launching",
-      rail: "left", lever: 50.8, twist: 120000, twist_case: "braking" },
-    { mount: "upper-left.frame", words: "upper left link at the frame", force: 4000, along: [4000, 0, 0], case: "braking",
-      rail: null, lever: null, twist: null, twist_case: null },
-  ],
-  prompts: ["The left rail is open."],
-}; // prettier-ignore
-
 describe("loads", () => {
   it("says which part is weak and why, and takes the tube that would hold", async () => {
     const asked = open({
@@ -222,129 +156,6 @@ describe("loads", () => {
   });
 });
 
-describe("the shop's catalog", () => {
-  const rod = { name: "Rod end", limit: 28, give: 0 };
-  const file = (joints: object, materials: object = {}) =>
-    JSON.stringify({ format: "oak-lever-catalog", version: 1, joints, materials });
-
-  it("reads a file of its own kind alone", () => {
-    expect(catalogIn("{")).toContain("not JSON");
-    expect(catalogIn("[]")).toContain("no catalog");
-    expect(catalogIn('{"format":"oak-lever-design"}')).toContain("no catalog");
-    expect(catalogIn(file({}).replace('"version":1', '"version":2'))).toContain("later version");
-    expect(catalogIn(file([]))).toContain("tables of entries");
-    expect(catalogIn(file({ rod }))).toMatchObject({ joints: { rod }, tubes: [], springs: [] });
-    const more = (sizes: object) => JSON.stringify({ ...(JSON.parse(file({})) as object), ...sizes });
-    expect(catalogIn(more({ tubes: [{ diameter: 50, wall: 26 }] }))).toContain("a wall of no more than half");
-    expect(catalogIn(more({ tubes: {} }))).toContain("must be a list");
-    expect(catalogIn(more({ springs: [{ rate: 0, solid: 200, diameter: 64 }] }))).toContain("a rate");
-    expect(catalogIn(more({ springs: [TUBE_SPRING] }))).toMatchObject({ springs: [TUBE_SPRING] });
-  });
-
-  it("adds what a design has not, and leaves what it has otherwise", () => {
-    const own = { ...design, joints: { rod, same: rod } } as unknown as Document;
-    const catalog = catalogIn(file({ rod: { ...rod, limit: 20 }, same: rod, other: rod }, { steel: {} }));
-    const found = merged(own, catalog as never);
-    expect(found.added).toEqual(["other", "steel"]);
-    expect(found.kept).toEqual(["rod"]);
-    expect(found.document.joints!["rod"]!.limit).toBe(28);
-    expect(merged(design, catalogIn(file({})) as never).document).toEqual(design);
-  });
-
-  it("keeps a design's entries for all builds, and brings them into another", async () => {
-    useCatalog.setState({ shop: null });
-    open({}, { ...design, joints: { rod } });
-    await area(<ShopCatalog document={now()} />);
-    expect(said()).toContain("1 joint, 0 steels, ");
-    expect(button("Bring in what is kept").disabled).toBe(true);
-    await press("Keep these for all builds");
-    leave!();
-    open({});
-    await area(<ShopCatalog document={now()} />);
-    await press("Bring in what is kept");
-    await settle();
-    expect(now().joints).toMatchObject({ rod });
-    expect(said()).toContain("Brought in: rod.");
-    leave!();
-    await area(<ShopCatalog document={now()} />);
-    await press("Bring in what is kept");
-    await settle();
-    expect(said()).toContain("Nothing in it is new here.");
-    useCatalog.setState({ shop: null });
-  });
-});
-
-describe("tubes and springs of the shop", () => {
-  const dom = { name: "Drawn", yield: 480, modulus: 205000, density: 7850 };
-  const shop = {
-    format: "oak-lever-catalog" as const, version: 1 as const, joints: {}, materials: { dom },
-    tubes: [{ diameter: 63.5, wall: 6.35, material: "dom" }, { diameter: 50.8, wall: 4.78 }], springs: [TUBE_SPRING],
-  }; // prettier-ignore
-  afterEach(() => useCatalog.setState({ shop: null }));
-
-  it("are those of a design, each once, and stay when another catalog comes beside them", () => {
-    const own = withTube(design, "lower-left", { diameter: 50.8, wall: 4.78 });
-    const kept = catalogOf(own);
-    expect(kept.tubes.filter(({ wall }) => wall === 4.78)).toHaveLength(1);
-    expect(kept.springs.length).toBeGreaterThan(0);
-    const both = together(kept, shop);
-    expect(both.tubes).toEqual(expect.arrayContaining([...kept.tubes, ...shop.tubes]));
-    expect(together(both, shop)).toEqual(both);
-  });
-
-  it("a tube is taken with its steel, for the mirror image too", async () => {
-    useCatalog.setState({ shop });
-    open({ "POST /api/cut": () => ok(CUT) });
-    await area(<Bars id={7} document={design} units="mm" />);
-    await settle();
-    await press(find("[data-bar=lower-left]").textContent);
-    await pick("A tube of the shop’s catalog", "64 mm by 6 mm, dom");
-    await settle();
-    expect(tubeOf(now(), "lower-right")).toMatchObject({ diameter: 63.5, wall: 6.35, material: "dom" });
-    expect(now().materials!["dom"]).toEqual(dom);
-  });
-
-  it("a common steel is taken for a tube, and for a bracket and its twin, by its textbook’s figures", async () => {
-    const drawn = { name: "Drawn mild", yield: 480, modulus: 205000, density: 7850 };
-    open({ "POST /api/cut": () => ok({ ...CUT, steels: { drawn } }) });
-    await area(<Bars id={7} document={design} units="mm" />);
-    await press(find("[data-bar=lower-left]").textContent);
-    expect(said()).toContain("Its steel is guessed");
-    await pick("Steel", "Drawn mild, yields at 480 MPa");
-    await settle();
-    expect(tubeOf(now(), "lower-right").material).toBe("drawn");
-    expect(now().materials).toMatchObject({ drawn });
-    const plates = ["lower-left.axle", "lower-right.axle"].map((name, n) =>
-      bracketAt(spot(name), "tube", `b${n}`),
-    );
-    const then = withPlateSteel({ ...design, brackets: plates }, plates[0]!, "drawn");
-    expect(then.brackets!.map(({ material }) => material)).toEqual(["drawn", "drawn"]);
-  });
-
-  it("a spring goes on its shock with its width, its preload kept", () => {
-    const shock = { id: "a", diameter: 70, spring: { rate: 30, preload: 12, solid: 150 } };
-    expect(sprung(shock as never, TUBE_SPRING)).toEqual({
-      id: "a", diameter: 64, spring: { rate: 40, preload: 12, solid: 220 },
-    }); // prettier-ignore
-  });
-
-  it("of a file are kept by the shop, and the lightest of its tubes is what is asked for", async () => {
-    useCatalog.setState({ shop });
-    const asked = open({
-      "POST /api/loads": () => ok(LOADS),
-      "POST /api/loads/tube": () => ok(null),
-    });
-    await area(<Loads id={7} document={design} units="in16" />);
-    await press("Lower left link landing on full bump0.4");
-    await settle();
-    expect(said()).toContain("No tube of the shop’s catalog, of this part’s steel, meets every case");
-    expect(lastOf(asked, "POST /api/loads/tube")["tubes"]).toEqual([
-      { diameter: 63.5, wall: 6.35 },
-      { diameter: 50.8, wall: 4.78 },
-    ]);
-  });
-});
-
 describe("cases of one's own", () => {
   const blank = {
     name: "Tow hook",
@@ -393,11 +204,11 @@ describe("cases of one's own", () => {
     await area(own(9000));
     await press("A tow hook, a winch, a jack point");
     expect(field("Left tire, up, N").value).toBe("9000");
-    leave!();
+    leavePage();
     await area(own());
     await press("A tow hook, a winch, a jack point");
     await type("Called", "Winch");
-    leave!();
+    leavePage();
     await area(own());
     await press("A tow hook, a winch, a jack point");
     expect(field("Called").value).toBe("Winch");
@@ -407,7 +218,7 @@ describe("cases of one's own", () => {
     await submitted("A case of your own");
     await settle();
     expect(now().loads!.cases).toMatchObject([{ id: "Winch", left: [4000, 0, 0] }]);
-    leave!();
+    leavePage();
     await area(own());
     expect(said()).toContain("Winch: at ride; left tire 4000 N forward; right tire nothing.");
     await press("Leave out Winch");
@@ -416,26 +227,6 @@ describe("cases of one's own", () => {
     sessionStorage.clear();
   });
 });
-
-const BAR = {
-  id: "lower-left", center_to_center: 1000, developed: 1000, cut_length: 920.5, stock_length: 936, adjust: [8, 8],
-  per_turn: 1.5875, hands: { axle: null, frame: "right" }, bends: [{ straight: 300, angle: 20, rotation: 0 }],
-  last_straight: 640, mass: 6.4, diameter: 50.8, wall: 6.35, ends: ["eye", "rod"], guessed: true,
-}; // prettier-ignore
-const PLATE = {
-  part: "b1-1", thickness: 6.35, outline: [[-20, -20], [20, -20], [0, 30]], holes: [[0, 0, 13.1]], area: 1500,
-  wrap: 140, mass: 0.08, same_as: null, origin: [0, 500, 400], u: [1, 0, 0], v: [0, 0, 1],
-}; // prettier-ignore
-const CUT = {
-  bars: [BAR, { ...BAR, id: "lower-right", cut_length: null, stock_length: null, adjust: null, per_turn: null, mass: null, bends: [] }],
-  brackets: [{ id: "b1", gap: 54.8, grip: 67.5, bolt: 12.7, mounts: ["lower-left.axle"], plates: [PLATE, { ...PLATE, part: "b1-2", same_as: "b1-1" }] }],
-  faults: [{ path: "brackets[1].edge", message: "a hole lies 3 mm from the axle tube" }, { path: "links[2]", message: "no tube left" }],
-  items: [{ kind: "bar", name: "lower-left", what: "tube", count: 1, sizes: [50.8, 6.35], material: null, length: 920.5, mass: 6.4, note: "" }],
-  nest: { bars: [{ stock: 0, pieces: ["lower-left"], rest: 4000 }], plates: [{ stock: 0, parts: [{ part: "b1-1", at: [50, 50], turn: 15 }] }],
-          left_over: [["lower-right", "how its ends are made is not known"]] },
-  ends: { rod_end_19: { name: "Rod end, 3/4-16", limit: 28, give: 0 } },
-  steels: {},
-} as unknown as Schemas["CutOut"]; // prettier-ignore
 
 describe("bars", () => {
   it("says a bar as it is made, and takes an end from the generic ones", async () => {
@@ -468,7 +259,7 @@ describe("brackets", () => {
     await press("Draw it");
     await settle();
     expect(now().brackets).toHaveLength(2);
-    leave?.();
+    leavePage();
     await area(<Brackets id={7} document={now()} units="mm" />);
     await press(find("[data-bracket=b1]").textContent);
     expect(find("svg[role=img]").getAttribute("aria-label")).toBe("Plate b1-1");
