@@ -11,7 +11,10 @@ from django.utils import timezone
 from builds.models import Build, Design, Revision, Stored, TruckRevision
 from builds.packing import Damaged
 from builds.quota import refuse_too_much
-from instruments import line, own
+from cutting import exchange
+from cutting.own import SERVICE
+from instruments import line
+from instruments.own import BENCH
 from oak_lever.api import Design as Document
 from oak_lever.api import (
     Difference,
@@ -538,7 +541,7 @@ def _store_truck(build: Build, number: int, truck: Truck) -> TruckRevision:
 
 def instruments() -> dict[str, Any]:
     """What stands on the bench, or why nothing does."""
-    where = own.address()
+    where = BENCH.address()
     if where is None:
         return {"names": [], "why": "No bench is set."}
     try:
@@ -567,7 +570,46 @@ def zero_gauge(on: str) -> None:
 
 
 def _bench() -> tuple[str, int]:
-    where = own.address()
+    where = BENCH.address()
     if where is None:
         raise line.Lost("No bench is set.")
+    return where
+
+
+def cutting_service() -> bool:
+    """Whether a cutting service is set."""
+    return SERVICE.address() is not None
+
+
+def quoted(archive: bytes) -> exchange.Quote:
+    """What the cutting service says of an archive.
+
+    Raises:
+        exchange.NoAnswer.
+    """
+    return exchange.quote(_service(), archive)
+
+
+def ordered(job: str) -> exchange.State:
+    """Order a job that was quoted; one that is ordered already stays as it is.
+
+    Raises:
+        exchange.NoAnswer.
+    """
+    return exchange.order(_service(), job)
+
+
+def job_state(job: str) -> exchange.State:
+    """How far a job is.
+
+    Raises:
+        exchange.NoAnswer.
+    """
+    return exchange.state(_service(), job)
+
+
+def _service() -> tuple[str, int]:
+    where = SERVICE.address()
+    if where is None:
+        raise exchange.NoAnswer("No cutting service is set.")
     return where

@@ -8,13 +8,13 @@ import asyncio
 import contextlib
 import json
 import math
-import os
 import random
-import sys
 import threading
 from collections.abc import Callable
 from pathlib import Path
 from typing import Any
+
+from outside import end_with_input
 
 NOISE = {"tape": 0.8, "gauge": 0.05, "scale": 1.2}
 """One standard deviation of what each adds, mm, degrees, kg."""
@@ -138,15 +138,9 @@ def main() -> None:
     given = parser.parse_args()
     bench = Bench(json.loads(given.truck.read_text()), given.seed)
     if given.while_open:
-        threading.Thread(target=_end_with_input, daemon=True).start()
+        threading.Thread(target=end_with_input, daemon=True).start()
     with contextlib.suppress(KeyboardInterrupt):
         asyncio.run(_run(bench, given.host, given.port))
-
-
-def _end_with_input() -> None:
-    """Whoever started us is gone once our standard input ends."""
-    sys.stdin.read()
-    os._exit(0)
 
 
 if __name__ == "__main__":

@@ -14,7 +14,8 @@ from pathlib import Path
 import pytest
 from speaking import Caller
 
-from instruments import line, own
+from instruments import line
+from instruments.own import BENCH
 from instruments.simulated import Bench
 
 pytestmark = pytest.mark.django_db
@@ -78,8 +79,8 @@ def test_what_cannot_be_read_says_so(asked: str) -> None:
 
 @pytest.fixture
 def bench(monkeypatch: pytest.MonkeyPatch) -> Iterator[subprocess.Popen[str]]:
-    monkeypatch.setenv(own.ADDRESS, "")
-    process = own.start(TRUCK)
+    monkeypatch.setenv(BENCH.variable, "")
+    process = BENCH.start(str(TRUCK))
     assert process is not None
     yield process
     process.kill()
@@ -87,10 +88,10 @@ def bench(monkeypatch: pytest.MonkeyPatch) -> Iterator[subprocess.Popen[str]]:
 
 
 def test_the_bench_is_a_process_of_its_own_that_ends_with_whoever_started_it(bench: subprocess.Popen[str]) -> None:
-    where = own.address()
+    where = BENCH.address()
     assert where is not None
     assert line.instruments(where) == ["tape", "gauge", "scale"]
-    assert own.start(TRUCK) is None  # one is set already
+    assert BENCH.start(str(TRUCK)) is None  # one is set already
     assert bench.stdin is not None
     bench.stdin.close()
     bench.wait(10)
@@ -120,7 +121,7 @@ def test_the_api_reads_zeroes_and_says_what_went_wrong(call: Caller, bench: subp
 
 
 def test_without_a_bench_there_is_none(call: Caller, monkeypatch: pytest.MonkeyPatch) -> None:
-    monkeypatch.delenv(own.ADDRESS, raising=False)
+    monkeypatch.delenv(BENCH.variable, raising=False)
     assert call("GET", "/api/instruments") == (200, {"names": [], "why": "No bench is set."})
     assert call("POST", "/api/instruments/read", {"instrument": "tape", "what": ""})[0] == 409
     assert call("POST", "/api/instruments/zero", {"on": "level"})[0] == 409

@@ -24,7 +24,8 @@ from builds.store import copies, opening, places
 from config.door import DoorServer
 from config.guard import WithoutValues
 from config.wsgi import application
-from instruments import own
+from cutting.own import SERVICE
+from instruments.own import BENCH
 
 DEMO = Path(__file__).parents[2] / "demo"
 _PORTS = 65536
@@ -45,10 +46,11 @@ class Command(BaseCommand):
             raise CommandError("The page is not built yet: run make build.")
         for ending in (signal.SIGINT, signal.SIGTERM):  # also where a shell started us with interrupts ignored
             signal.signal(ending, signal.default_int_handler)
-        server, stop, bench = _listen(host, port), threading.Event(), None
+        server, stop, beside = _listen(host, port), threading.Event(), []
         lock = self._open(demo)
         try:
-            bench = own.start(DEMO / "fell-tender-truck.json") if demo else None
+            if demo:
+                beside = [BENCH.start(str(DEMO / "fell-tender-truck.json")), SERVICE.start()]
             threading.Thread(target=opening.keep_daily, args=(stop,), daemon=True).start()
             _warm()  # ready means ready: no first drag waits for the compiler
             self.stdout.write(f"Oak Lever is ready at http://{host}:{server.effective_port}/  (Ctrl-C ends it)")
@@ -58,8 +60,8 @@ class Command(BaseCommand):
             pass
         finally:
             stop.set()
-            if bench:
-                bench.terminate()
+            for one in filter(None, beside):
+                one.terminate()
             for pool in workers.POOLS.values():
                 pool.end()
             LONG_WORK.stop()
