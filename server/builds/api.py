@@ -16,6 +16,7 @@ from builds.once import Made, before, once
 from builds.questions import ENDPOINTS, LONG
 from builds.questions.asking import Done, Endpoint
 from builds.refusals import Api
+from cutting import exchange
 from oak_lever.api import Paper, Units
 
 LEFT = "waitress.client_disconnected"
@@ -378,6 +379,41 @@ def read_instrument(request: HttpRequest, body: schemas.ReadIn) -> HttpResponse:
 def zero_gauge(request: HttpRequest, body: schemas.ZeroIn) -> HttpResponse:
     actions.zero_gauge(body.on)
     return HttpResponse(status=204)
+
+
+@api.get("cutting", response=schemas.CuttingOut, operation_id="cutting")
+def cutting(request: HttpRequest) -> HttpResponse:
+    return answer({"there": actions.cutting_service()})
+
+
+@api.post(
+    "designs/{int:design_id}/cutting",
+    response={200: exchange.Quote, 409: schemas.Message, **REFUSED, **GONE},
+    operation_id="quote_cutting",
+)
+def quote_cutting(request: HttpRequest, design_id: int, body: schemas.ToCutIn) -> HttpResponse:
+    """What the cutting service says of the newest revision's archive."""
+    question = answers.sheet_question(actions.live(design_id).head())
+    said = run(request, "shop", {**question, "units": body.units, "paper": body.paper})
+    return sent(said) if said.status != 200 else answer(actions.quoted(said.body).model_dump(mode="json"))
+
+
+@api.post(
+    "cutting/order",
+    response={200: exchange.State, 409: schemas.Message, **REFUSED},
+    operation_id="order_cutting",
+)
+def order_cutting(request: HttpRequest, body: schemas.CuttingJobIn) -> HttpResponse:
+    return answer(actions.ordered(body.job).model_dump(mode="json"))
+
+
+@api.post(
+    "cutting/state",
+    response={200: exchange.State, 409: schemas.Message, **REFUSED},
+    operation_id="cutting_state",
+)
+def cutting_state(request: HttpRequest, body: schemas.CuttingJobIn) -> HttpResponse:
+    return answer(actions.job_state(body.job).model_dump(mode="json"))
 
 
 @api.get("register", response=schemas.RegisterOut, operation_id="register")

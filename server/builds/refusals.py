@@ -15,6 +15,7 @@ from builds.answers import answer
 from builds.packing import Damaged
 from builds.questions.asking import refusal_data
 from config.guard import NUMBER, broken
+from cutting.exchange import NoAnswer
 from instruments.line import Lost, NoReading
 from oak_lever.api import Refused
 
@@ -35,8 +36,8 @@ def _of(*kinds: type[Exception]) -> Callable[[Say], Say]:
     return known
 
 
-@_of(NoReading, Lost)
-def _no_reading(request: HttpRequest, error: Exception) -> HttpResponse:
+@_of(NoReading, Lost, NoAnswer)
+def _no_answer(request: HttpRequest, error: Exception) -> HttpResponse:
     return answer({"message": str(error)}, 409)
 
 

@@ -19,9 +19,11 @@ from oak_lever.api import (
     LayoutName,
     Meant,
     Moved,
+    Paper,
     School,
     Source,
     TruckFigure,
+    Units,
     Use,
 )  # fmt: skip
 
@@ -315,6 +317,25 @@ class ZeroIn(Payload):
     """Zero the gauge on a surface."""
 
     on: Literal["level", "plumb"]
+
+
+class CuttingOut(Payload):
+    """Whether there is a cutting service to ask."""
+
+    there: bool
+
+
+class ToCutIn(Payload):
+    """Ask the cutting service about a design's archive."""
+
+    units: Units = "in16"
+    paper: Paper = "a4"
+
+
+class CuttingJobIn(Payload):
+    """A job, by the cutting service's own number for it."""
+
+    job: Annotated[str, Field(min_length=1, max_length=200)]
 
 
 class ReadOut(Payload):

@@ -15,6 +15,24 @@ CONTRACT = Path(__file__).resolve().parents[1] / "contract" / "openapi.json"
 TENDER = (Path(__file__).resolve().parents[1] / "builds" / "demo" / "fell-tender-rear.json").read_text()
 DESIGN = "/api/designs/{design_id}"
 REVISIONS = f"{DESIGN}/revisions"
+ROD = {
+    "limit": 28, "give": 0, "width": 57.0, "bolt": 12.7,
+    "end": {"kind": "threaded", "shank": 73, "shoulder": 22, "nut": 11, "least_in": 24, "pitch": 1.5875},
+}  # fmt: skip
+
+
+def bracketed() -> Any:
+    """The tender with rod ends on everything and a bracket on each lower's axle mount, one of which can't be made."""
+    document = json.loads(TENDER)
+    document["joints"] = {"rod": ROD}
+    for link in document["links"]:
+        link["axle"]["joint"] = link["frame"]["joint"] = "rod"
+    plain = {"base": {"kind": "tube"}, "plate": 6.35}
+    document["brackets"] = [
+        {"id": "b1", "mounts": ["lower-left.axle"], "edge": 22.0, **plain},
+        {"id": "b2", "mounts": ["lower-right.axle"], "edge": 5.0, **plain},
+    ]
+    return document
 
 
 def edited(document: dict[str, Any], height: float) -> dict[str, Any]:

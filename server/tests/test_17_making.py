@@ -3,34 +3,15 @@
 import io
 import json
 import zipfile
-from typing import Any
 
 import ezdxf
 import pytest
-from speaking import TENDER, Caller, edited
+from speaking import TENDER, Caller, bracketed, edited
 
 from builds.actions import save_revision
 
 pytestmark = pytest.mark.django_db
 DOCUMENT = json.loads(TENDER)
-ROD = {
-    "limit": 28, "give": 0, "width": 57.0, "bolt": 12.7,
-    "end": {"kind": "threaded", "shank": 73, "shoulder": 22, "nut": 11, "least_in": 24, "pitch": 1.5875},
-}  # fmt: skip
-
-
-def made() -> Any:
-    """The tender with rod ends on everything and a bracket on each lower's axle mount, one of which can't be made."""
-    document = json.loads(TENDER)
-    document["joints"] = {"rod": ROD}
-    for link in document["links"]:
-        link["axle"]["joint"] = link["frame"]["joint"] = "rod"
-    plain = {"base": {"kind": "tube"}, "plate": 6.35}
-    document["brackets"] = [
-        {"id": "b1", "mounts": ["lower-left.axle"], "edge": 22.0, **plain},
-        {"id": "b2", "mounts": ["lower-right.axle"], "edge": 5.0, **plain},
-    ]
-    return document
 
 
 def test_loads_say_every_case_and_part(call: Caller) -> None:
@@ -50,7 +31,7 @@ def test_what_can_be_cut_is_cut_and_what_cannot_is_told(call: Caller) -> None:
         "tubes": [{"diameter": 50.8, "wall": wall, "length": 6000.0, "count": 2} for wall in (3.05, 6.35)],
         "plates": [],
     }
-    status, said = call("POST", "/api/cut", {"document": made(), "stock": stock})
+    status, said = call("POST", "/api/cut", {"document": bracketed(), "stock": stock})
     assert status == 200
     assert [one["id"] for one in said["brackets"]] == ["b1"]
     assert [one["path"] for one in said["faults"]] == ["brackets[1].edge"]
@@ -58,7 +39,7 @@ def test_what_can_be_cut_is_cut_and_what_cannot_is_told(call: Caller) -> None:
     assert said["nest"]["bars"]
     assert {part for part, _ in said["nest"]["left_over"]} == {"b1-1", "b1-2"}
     assert "rod_end_19" in said["ends"]
-    status, said = call("POST", "/api/cut", {"document": made(), "stock": {"kerf": "much"}})
+    status, said = call("POST", "/api/cut", {"document": bracketed(), "stock": {"kerf": "much"}})
     assert (status, "stock" in said["message"]) == (422, True)
 
 
@@ -88,7 +69,7 @@ def test_the_fit_up_sheet_has_what_is_kept_of_its_axle(call: Caller, design: int
 
 
 def test_the_order_of_welding_is_of_the_brackets_that_can_be_made(call: Caller) -> None:
-    status, said = call("POST", "/api/weld-order", {"document": made()})
+    status, said = call("POST", "/api/weld-order", {"document": bracketed()})
     assert status == 200
     assert [one["bracket"] for one in said] == ["b1"]
     assert call("POST", "/api/weld-order", {"document": DOCUMENT}) == (200, [])
@@ -111,14 +92,14 @@ def test_a_nested_sheet_is_drawn_and_what_is_made_otherwise_is_said(call: Caller
     stock = {
         "tubes": [], "kerf": 3.0, "gap": 6.0, "plates": [{"thickness": 6.35, "size": [600.0, 300.0], "count": 1}],
     }  # fmt: skip
-    document = made()
+    document = bracketed()
     status, said = call("POST", "/api/cut/sheet", {"document": document, "stock": stock, "sheet": 0})
     assert status == 200
     drawing = ezdxf.read(io.StringIO(said["text"]))  # type: ignore[attr-defined]
     assert len(drawing.modelspace().query('LWPOLYLINE[layer=="cut"]')) == 2
     status, said = call("POST", "/api/cut/sheet", {"document": document, "stock": stock, "sheet": 1})
     assert (status, "none of this nest" in said["message"]) == (422, True)
-    thicker = made()
+    thicker = bracketed()
     thicker["brackets"][0]["plate"] = 8.0
     asked = {"before": document, "document": thicker, "units": "mm"}
     status, said = call("POST", "/api/cut/since", asked)
