@@ -72,6 +72,7 @@ from oak_lever.fit_up.corrected import Correction, Corrections, corrections
 from oak_lever.fit_up.fitted import Fitted, fitted
 from oak_lever.fit_up.gates import GATES, GateSaid
 from oak_lever.fit_up.next_reading import NextReading, next_reading
+from oak_lever.fit_up.plan import Plan, plan
 from oak_lever.fit_up.readings import fit_record_from, log_of, read_fit
 from oak_lever.fit_up.said import fit_said
 from oak_lever.fit_up.slips import slips
@@ -287,6 +288,7 @@ __all__ = [
     "PartLoads",
     "Parts",
     "Place",
+    "Plan",
     "Plate",
     "Point",
     "Pulled",
@@ -417,6 +419,7 @@ __all__ = [
     "parts_of",
     "pdf",
     "placed",
+    "plan",
     "pull",
     "pull_corner",
     "ranked",

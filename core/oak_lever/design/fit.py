@@ -1,10 +1,11 @@
 """What is kept of a fit-up: readings of mounts and bars at the truck, and the gates of the work."""
 
+from datetime import date
 from typing import Annotated, Literal
 
-from pydantic import Field
+from pydantic import AfterValidator, Field
 
-from oak_lever.design.values import Mm, Name, Notes, Number, Part, Reach
+from oak_lever.design.values import Mm, Name, Notes, Number, Part, Reach, refuse
 
 LengthUnit = Literal["mm", "in"]
 
@@ -115,11 +116,58 @@ class Drive(Part):
     figures: Annotated[dict[Name, Number], Field(max_length=500)] = Field(default_factory=dict)
 
 
+def _a_day(text: str) -> str:
+    """A day of the calendar, kept as it is written: 2026-03-09."""
+    try:
+        known = len(text) == len("2026-03-09") and date.fromisoformat(text)
+    except ValueError:
+        known = False
+    if not known:
+        refuse("day", "is no day; write it as year, month, day: 2026-03-09")
+    return text
+
+
+Day = Annotated[str, AfterValidator(_a_day)]
+
+
+class Order(Part):
+    """Something that is waited for: what and how many, of whom, the price of all of it; when it was ordered, when it is
+    due, whether it is here; which gate waits for it; which line of the parts list it is (`kind name`), and which job of
+    a cutting service."""
+
+    id: Name
+    what: Annotated[str, Field(min_length=1, max_length=500)]
+    count: Annotated[int, Field(ge=1, le=1000)] = 1
+    of: Annotated[str, Field(max_length=200)] = ""
+    price: Annotated[Number, Field(ge=0, le=1e7)] | None = None
+    ordered: Day | None = None
+    due: Day | None = None
+    here: bool = False
+    gate: Gate | None = None
+    item: Annotated[str, Field(max_length=500)] = ""
+    job: Annotated[str, Field(max_length=200)] = ""
+
+
+Weekday = Literal["mon", "tue", "wed", "thu", "fri", "sat", "sun"]
+Hours = Annotated[Number, Field(ge=0.5, le=24)]
+
+
+class Pace(Part):
+    """How a shop works: hours on a working day, the weekdays off, and how many hours it takes for a gate."""
+
+    a_day: Hours = 8.0
+    off: Annotated[tuple[Weekday, ...], Field(max_length=6)] = ("sun",)
+    gates: dict[Gate, Annotated[Number, Field(gt=0, le=1000)]] = Field(default_factory=dict)
+
+
 class FitRecord(Part):
-    """A fit-up as it is kept beside its truck: the readings, how the axle stood for them, the gates, and the runs."""
+    """A fit-up as it is kept beside its truck: the readings, how the axle stood for them, the gates, the runs, what is
+    waited for, and how fast the shop works."""
 
     notes: Notes = ""
     readings: Annotated[tuple[AnyFitReading, ...], Field(max_length=5000)] = ()
     pose: FitPose = Field(default_factory=FitPose)
     gates: Annotated[tuple[GateMark, ...], Field(max_length=200)] = ()
     drives: Annotated[tuple[Drive, ...], Field(max_length=500)] = ()
+    orders: Annotated[tuple[Order, ...], Field(max_length=500)] = ()
+    pace: Pace = Field(default_factory=Pace)

@@ -1,5 +1,6 @@
 """Fit-up: where mounts came to stand, what the axle then does, and what to correct. Lengths mm, angles degrees."""
 
+from datetime import date
 from typing import Annotated, Any
 
 from builds.questions.asking import Document, Done, Payload, Unchecked, job, question
@@ -9,6 +10,7 @@ from oak_lever.api import (
     FitRecord,
     NextReading,
     Paper,
+    Plan,
     Titles,
     Units,
     WeldStep,
@@ -21,6 +23,7 @@ from oak_lever.api import (
     log_of,
     next_reading,
     pdf,
+    plan,
     slips,
     weld_order,
 )
@@ -112,6 +115,18 @@ class WeldIn(Payload):
 @question("weld-order", list[WeldStep], name="weld_order")
 def welding(asked: WeldIn) -> Any:
     return weld_order(design_from(asked.document))
+
+
+class PlanIn(Payload):
+    """What can be done now, and when is the rest done, as of that day?"""
+
+    record: Record
+    today: date
+
+
+@question("plan", Plan)
+def planned(asked: PlanIn) -> Any:
+    return plan(fit_record_from(asked.record), asked.today)
 
 
 @job("fit_sheet")
