@@ -1,5 +1,6 @@
 """The fit-up on paper, and the order of welding: what is in them is what was designed, read and passed."""
 
+from datetime import date
 from typing import Any
 
 import numpy as np
@@ -77,6 +78,21 @@ def test_every_design_has_one_on_every_paper(file: str, paper: str) -> None:
     pages = written(design, FitRecord(), "mm", paper)
     assert pages
     assert any("not an approval" in one.text or "qualified" in one.text for one in pages[0])
+
+
+def test_what_is_waited_for_and_the_days_stand_on_it_for_the_wall() -> None:
+    orders = [
+        {"id": "o1", "what": "Springs", "count": 2, "of": "Wren", "due": "2030-01-10", "gate": "cycled"},
+        {"id": "o2", "what": "Joints", "here": True},
+    ]
+    record = fit_record_from({"orders": orders, "pace": {"gates": {"baseline": 8.0}}})
+    words = [mark for page in fit_sheet(TENDER, record, "in16", TITLES, "a4", date(2030, 1, 7)) for mark in page]
+    pages = [[mark for mark in words if isinstance(mark, Words)]]
+    assert row_of(pages, "Waited for", "2 x Springs")[1:4] == ["Wren", "Cycled with springs out", "2030-01-10"]
+    days = "By days, as of 2030-01-07"
+    assert row_of(pages, days, "Baseline")[1:4] == ["8", "2030-01-07", "2030-01-07"]
+    assert row_of(pages, days, "Cycled")[1:4] == ["4 guessed", "2030-01-10", "2030-01-10"]
+    assert not [one for one in pages[0] if one.text == "Joints"]
 
 
 def test_nothing_at_all_has_one() -> None:

@@ -2,10 +2,12 @@
 core are in `questions`, by area, each with its own address."""
 
 from collections.abc import Callable
+from datetime import date
 from typing import Any, Literal
 
 import orjson
 from django.http import HttpRequest, HttpResponse
+from django.utils import timezone
 
 from builds import actions, answers, schemas, workers
 from builds.answers import answer
@@ -318,9 +320,12 @@ def engineers_sheet(request: HttpRequest, design_id: int, units: Units = "in16",
 
 
 @api.get("designs/{int:design_id}/fit-up.pdf", response={200: None, **REFUSED, **GONE}, operation_id="fit_up_sheet")
-def fit_up_sheet(request: HttpRequest, design_id: int, units: Units = "in16", paper: Paper = "a4") -> HttpResponse:
+def fit_up_sheet(
+    request: HttpRequest, design_id: int, units: Units = "in16", paper: Paper = "a4", today: date | None = None
+) -> HttpResponse:
     head = actions.live(design_id).head()
-    said = run(request, "fit_sheet", {**answers.fit_question(head), "units": units, "paper": paper})
+    asked = {**answers.fit_question(head), "units": units, "paper": paper, "today": today or timezone.localdate()}
+    said = run(request, "fit_sheet", asked)
     return _file(said.body, said.media, answers.file_name(head.name, head.number, "pdf"), "inline")
 
 

@@ -41,25 +41,34 @@ _FLAT_MM = 0.05
 
 
 def plates_of(archive: bytes) -> dict[str, tuple[float | None, bytes]]:
-    """Each plate's drawing by the part's name, with its thickness, mm (None where the list has none).
+    """Each plate's drawing by the part's name, its own or that of the one it is cut like, with its thickness, mm (None
+    where the list has none).
 
     Raises:
         ValueError: where it is no archive of plates.
     """
     try:
         with zipfile.ZipFile(io.BytesIO(archive)) as files:
-            names = files.namelist()
             if sum(one.file_size for one in files.infolist()) > LARGEST:
                 raise ValueError("the archive is too large")
             listed = io.StringIO(files.read("parts.csv").decode())
-            thick = {row["name"]: _thickness(row["what"]) for row in csv.DictReader(listed) if row["kind"] == "plate"}
+            rows = [row for row in csv.DictReader(listed) if row["kind"] == "plate"]
             # every other drawing in the archive (the room, whole sheets) is no part to cut
-            found = {name: (thick[name], files.read(f"{name}.dxf")) for name in thick if f"{name}.dxf" in names}
+            found = {row["name"]: (_thickness(row["what"]), files.read(f"{_drawn_as(row)}.dxf")) for row in rows}
     except (zipfile.BadZipFile, KeyError, UnicodeDecodeError, NotImplementedError) as error:
         raise ValueError("that is no archive of plates with their parts.csv") from error
     if not found:
         raise ValueError("there is no plate in the archive")
     return found
+
+
+_LIKE = "cut like "
+
+
+def _drawn_as(row: dict[str, str]) -> str:
+    """The name of its drawing."""
+    notes = (note for note in (row["note"] or "").split("; ") if note.startswith(_LIKE))
+    return next((note.removeprefix(_LIKE) for note in notes), row["name"])
 
 
 def _thickness(what: str) -> float | None:

@@ -36,9 +36,13 @@ def drawing(
     return out.getvalue().encode()
 
 
-def archive(drawings: dict[str, bytes], thickness: str = "6.35") -> bytes:
+def archive(drawings: dict[str, bytes], thickness: str = "6.35", alike: dict[str, str] | None = None) -> bytes:
     lines = ["kind,name,what,count,length_mm,mass_kg,note", "bar,upper,tube 50 x 6,1,600,4,"]
     lines += [f"plate,{part},plate {thickness} mild,1,,0.1," for part in drawings]
+    lines += [
+        f"plate,{part},plate {thickness} mild,1,,0.1,1 hole of 16; cut like {like}"
+        for part, like in (alike or {}).items()
+    ]
     out = io.BytesIO()
     with zipfile.ZipFile(out, "w") as files:
         files.writestr("parts.csv", "\n".join(lines))
@@ -58,6 +62,16 @@ def test_a_sound_plate_is_taken_at_a_price_that_grows_with_what_is_cut() -> None
     assert one["refused"] == []
     two = Service().quote(archive({"b1-1": drawing(), "b1-2": drawing()}))
     assert two["price"] == pytest.approx(2.0 * one["price"], abs=0.02)
+
+
+def test_a_plate_cut_like_another_is_one_more_of_it() -> None:
+    one = Service().quote(archive({"b1-1": drawing()}))
+    more = Service().quote(archive({"b1-1": drawing()}, alike={"b2-1": "b1-1", "b2-2": "b1-1"}))
+    assert more["price"] == pytest.approx(3.0 * one["price"], abs=0.03)
+    none = Service().quote(archive({"b1-1": drawing(closed=False)}, alike={"b2-1": "b1-1"}))
+    assert [part["part"] for part in none["refused"]] == ["b1-1", "b2-1"]
+    with pytest.raises(ValueError, match="no archive of plates"):
+        Service().quote(archive({"b1-1": drawing()}, alike={"b2-1": "gone"}))
 
 
 @pytest.mark.parametrize(

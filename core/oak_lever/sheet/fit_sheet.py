@@ -2,7 +2,8 @@
 far as it has come, and with blanks for the rest."""
 
 from collections.abc import Iterator
-from textwrap import wrap
+from datetime import date
+from textwrap import shorten, wrap
 
 from oak_lever.design.faults import Refused
 from oak_lever.design.fit import Apart, FitRecord
@@ -10,6 +11,7 @@ from oak_lever.design.parts import parts_of, said
 from oak_lever.design.types import Design
 from oak_lever.figures.links import link_figures
 from oak_lever.fit_up.gates import GATES, mark_of
+from oak_lever.fit_up.plan import plan
 from oak_lever.fit_up.readings import bar_names, in_mm
 from oak_lever.fit_up.welding import weld_order
 from oak_lever.judge.complaints import COMPLAINTS
@@ -26,13 +28,17 @@ _RESULTS = {"passed": "passed", "failed": "FAILED", "reason": "passed with a rea
 _BLANK_RUNS = 3
 _LINE = 66
 """Letters in a line beside a blank."""
+_WAITED, _WHOM = 52, 20
+"""Letters that have room beside what else stands in the line."""
 
 
 def fit_sheet(
-    design: Design, record: FitRecord, units: Units, titles: Titles, paper: Paper = "a4"
+    design: Design, record: FitRecord, units: Units, titles: Titles, paper: Paper = "a4", today: date | None = None
 ) -> list[list[Mark]]:  # fmt: skip
-    """Pages of tables, within `PAPERS[paper]`. The same design and record give the same marks."""
-    tables = [one for one in _tables(design, record, units) if one.rows]
+    """Pages of tables, within `PAPERS[paper]`, with the plan as of `today` where that is given. The same design, record
+    and day give the same marks."""
+    planned = [] if today is None else [_waited(record), _by_days(record, today)]
+    tables = [one for one in (*_tables(design, record, units), *planned) if one.rows]
     pages = [*table_pages(tables, PAPERS[paper])]
     for n, page in enumerate(pages, 1):
         page.extend(framed(design, units, titles, "Fit-up, not to scale", paper, (n, len(pages)), None))
@@ -61,6 +67,32 @@ def _gates(record: FitRecord) -> Table:
     return Table(
         "Gates, in the order of the work", ("Gate", "how", "who", "when"), tuple(rows), (0.0, 0.66, 0.84, 1.0),
         "A gate is passed, failed, or passed with a reason that is written down.",
+    )  # fmt: skip
+
+
+def _waited(record: FitRecord) -> Table:
+    """What is not here yet."""
+    names = {gate.id: gate.name for gate in GATES}
+    rows = [
+        (
+            shorten(f"{one.count} x {one.what}" if one.count > 1 else one.what, _WAITED, placeholder="…"),
+            shorten(one.of, _WHOM, placeholder="…") or "-",
+            names[one.gate] if one.gate else "-", one.due or _BLANK,
+        )
+        for one in record.orders if not one.here
+    ]  # fmt: skip
+    return Table("Waited for", ("", "of", "waits for it", "due"), tuple(rows), (0.0, 0.6, 0.85, 1.0))
+
+
+def _by_days(record: FitRecord, today: date) -> Table:
+    found = plan(record, today)
+    rows = [
+        (one.name, f"{one.hours:g}{' guessed' if one.guessed else ''}", one.starts or "not known", one.ends or "")
+        for one in found.steps
+    ]
+    return Table(
+        f"By days, as of {today.isoformat()}", ("Gate", "hours", "from", "to"), tuple(rows), (0.0, 0.6, 0.8, 1.0),
+        "A plan, not a promise: each gate once what it waits for is here; what is late is taken to come today.",
     )  # fmt: skip
 
 

@@ -130,7 +130,7 @@ def planned(asked: PlanIn) -> Any:
 
 
 @job("fit_sheet")
-def fit_up_sheet(document: Any, record: Any, titles: Titles, units: Units, paper: Paper) -> Done:
+def fit_up_sheet(document: Any, record: Any, titles: Titles, units: Units, paper: Paper, today: date) -> Done:
     design = design_from(document)
-    pages = fit_sheet(design, fit_record_from(record), units, titles, paper)
+    pages = fit_sheet(design, fit_record_from(record), units, titles, paper, today)
     return Done(200, pdf(pages, PAPERS[paper], f"{design.name}, revision {titles.revision}, fit-up"), "application/pdf")

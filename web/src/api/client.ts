@@ -136,6 +136,13 @@ export const server = {
   readInstrument: (body: Schemas["ReadIn"]) =>
     call<Schemas["ReadOut"]>("POST", "/api/instruments/read", {}, body),
   zeroGauge: (body: Schemas["ZeroIn"]) => call<null>("POST", "/api/instruments/zero", {}, body),
+  cutting: () => call<Schemas["CuttingOut"]>("GET", "/api/cutting"),
+  quoteCutting: (design_id: number, body: Schemas["ToCutIn"]) =>
+    call<Schemas["Quote"]>("POST", "/api/designs/{design_id}/cutting", { design_id }, body),
+  orderCutting: (body: Schemas["CuttingJobIn"]) =>
+    call<Schemas["State"]>("POST", "/api/cutting/order", {}, body),
+  cuttingState: (body: Schemas["CuttingJobIn"]) =>
+    call<Schemas["State"]>("POST", "/api/cutting/state", {}, body),
   baseline: (body: Schemas["BaselineIn"], signal?: AbortSignal) =>
     call<Schemas["BaselineOut"]>("POST", "/api/baseline", {}, body, signal),
   newHoles: (body: Schemas["NewHolesIn"], signal?: AbortSignal) =>
@@ -149,6 +156,8 @@ export const server = {
   cutSince: (body: Schemas["CutSinceIn"], signal?: AbortSignal) =>
     call<Schemas["CutSinceOut"]>("POST", "/api/cut/since", {}, body, signal),
   nestedSheet: (body: Schemas["SheetIn"]) => call<Schemas["SheetOut"]>("POST", "/api/cut/sheet", {}, body),
+  plan: (body: Schemas["PlanIn"], signal?: AbortSignal) =>
+    call<Schemas["Plan"]>("POST", "/api/plan", {}, body, signal),
   weldOrder: (body: Schemas["WeldIn"], signal?: AbortSignal) =>
     call<Schemas["WeldStep"][]>("POST", "/api/weld-order", {}, body, signal),
   tubeThatHolds: (body: Schemas["TubeIn"], signal?: AbortSignal) =>

@@ -14,7 +14,11 @@ const LEFT_OUT = {
   targets: {},
   jobs: [],
 };
-const NO_FIT_UP: Schemas["FitRecord"] = { notes: "", readings: [], gates: [], drives: [] };
+/** A shop that has not said how it works: its hours are guessed. */
+export const USUAL_PACE = { a_day: 8, off: ["sun"], gates: {} } satisfies Schemas["Pace"];
+const NO_FIT_UP: Schemas["FitRecord"] = {
+  notes: "", readings: [], gates: [], drives: [], orders: [], pace: USUAL_PACE,
+}; // prettier-ignore
 
 export const writtenOut = (document: TruckDocument): TruckDocument => ({
   ...LEFT_OUT,

@@ -3,6 +3,7 @@
 import { useState } from "react";
 
 import type { Document } from "../../document/document";
+import { capital } from "../../document/parts";
 import { NO_SERVER, reasonOf, server } from "../../api/client";
 import { type Field, number, numeric } from "../../document/typed";
 import { EditorBox } from "../../panels/EditorBox";
@@ -20,6 +21,9 @@ import { type CutOut, useCut } from "./plates";
 import { useTaken } from "../../state/taken";
 import { giveText, plainName } from "../../ui/giving";
 import { Since } from "./Since";
+import { Service } from "./Service";
+import { addOrder, ordersOf, stateOf, today } from "../../state/orders";
+import { useTruck } from "../../state/truck";
 
 export function Shop({ id, document, units }: Shown) {
   const { key, asked } = useCut(document);
@@ -34,7 +38,11 @@ export function Shop({ id, document, units }: Shown) {
       {found && (
         <>
           <Nested {...{ document, units, found }} />
-          <Items {...{ units, found }} />
+          <Items {...{ document, units, found }} />
+          <Service
+            {...{ id, document, units }}
+            plates={found.brackets.flatMap(({ plates }) => plates).length}
+          />
         </>
       )}
       <InStock {...{ document, units }} />
@@ -177,21 +185,50 @@ function SheetPicture({ sheet, found, size }: { sheet: Sheet; found: CutOut; siz
   ); // prettier-ignore
 }
 
-function Items({ units, found }: { units: Units; found: CutOut }) {
+function Items({ document, units, found }: { document: Document; units: Units; found: CutOut }) {
   return (
     <FigureSection
       title="To saw, cut and buy"
-      head={["", "What", "Count", "Length", "Mass"]}
-      rows={found.items.map((one) => [
-        one.name,
-        [one.what, one.sizes.map((mm) => fine(mm, units)).join(" × "), one.material ?? ""]
+      head={["", "What", "Count", "Length", "Mass", "Order"]}
+      rows={found.items.map((one) => {
+        const what = [one.what, one.sizes.map((mm) => fine(mm, units)).join(" × "), one.material ?? ""]
           .filter(Boolean)
-          .join(" "),
-        String(one.count),
-        one.length == null ? "" : length(one.length, units),
-        one.mass == null ? "" : mass(one.mass, units),
-      ])}
+          .join(" ");
+        const name = one.kind === "bar" ? capital(nameOf(document, one.name)) : one.name;
+        return [
+          name,
+          what,
+          String(one.count),
+          one.length == null ? "" : length(one.length, units),
+          one.mass == null ? "" : mass(one.mass, units),
+          <Waited key="order" {...{ document }} item={`${one.kind} ${one.name}`} what={`${name}, ${what}`} count={one.count} />,
+        ];
+      })}
     />
+  ); // prettier-ignore
+}
+
+/** Where a line of the list stands on the waiting list, or a button that puts it there. */
+function Waited({
+  document,
+  item,
+  what,
+  count,
+}: {
+  document: Document;
+  item: string;
+  what: string;
+  count: number;
+}) {
+  // prettier-ignore
+  const truck = useTruck((s) => s.truck?.document);
+  if (!truck) return null;
+  const order = ordersOf(truck, document).find((one) => one.item === item);
+  if (order) return <>{stateOf(order, today())}</>;
+  return (
+    <Button aria-label={`Wait for ${what}`} onPress={() => void addOrder(document, { what, count, item })}>
+      Wait for it
+    </Button>
   );
 }
 

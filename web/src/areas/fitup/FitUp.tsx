@@ -19,6 +19,7 @@ import { useBuilt } from "./built";
 import { Drives } from "./Drives";
 import { Gates } from "./Gates";
 import { Readings } from "./Readings";
+import { Waiting } from "./Waiting";
 
 export interface Shown {
   document: Document;
@@ -37,6 +38,7 @@ const TABS = [
   ["readings", "Readings", Readings],
   ["built", "As built", AsBuilt],
   ["drives", "Drives", Drives],
+  ["waiting", "Waiting", Waiting],
 ] as const;
 
 function OpenFitUp({ document }: { document: Document }) {
@@ -92,5 +94,6 @@ const NOTES: Record<string, string> = {
   gates: "A gate is passed, failed, or passed with a reason that is written down; never silently.",
   readings: "Heights are off the floor, the chassis blocked at ride height. A mount that was read is drawn where it stands, ten times as far off as it is.",
   drives: "Torque every fastener again after the first drive. An estimate from the figures entered, not an approval.",
+  waiting: "A plan, not a promise: it rests on the days and hours that were said, and on hours that are guessed.",
   built: "A ring shows a mount as built, ten times as far off the design as it is; the wider the ring, the less sure.",
 }; // prettier-ignore

@@ -1,6 +1,7 @@
 /** The fit-up on paper: designed values, tolerances and blanks, and what is known already. */
 
 import { useDesign } from "../../state/design";
+import { today } from "../../state/orders";
 import { useTruck } from "../../state/truck";
 import { Button } from "../../ui/controls";
 import type { Units } from "../../units/tape";
@@ -11,7 +12,11 @@ export function OnPaper({ units }: { units: Units }) {
   const truck = useTruck((s) => s.truck !== null);
   const papers = units === "mm" ? (["a4", "letter"] as const) : (["letter", "a4"] as const);
   const open = (paper: string) =>
-    window.open(`/api/designs/${design}/fit-up.pdf?units=${units}&paper=${paper}`, "_blank", "noopener");
+    window.open(
+      `/api/designs/${design}/fit-up.pdf?units=${units}&paper=${paper}&today=${today()}`,
+      "_blank",
+      "noopener",
+    );
   return (
     <div style={{ display: "flex", gap: "0.375rem", flexWrap: "wrap", margin: "0.5rem 0" }}>
       {papers.map((paper) => (

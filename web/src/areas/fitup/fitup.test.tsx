@@ -165,7 +165,9 @@ describe("paper and welding", () => {
     open({});
     await area(<OnPaper units="mm" />);
     await press("Fit-up sheet, A4");
-    expect(opened.mock.calls[0]![0]).toBe("/api/designs/7/fit-up.pdf?units=mm&paper=a4");
+    expect(opened.mock.calls[0]![0]).toMatch(
+      /^\/api\/designs\/7\/fit-up\.pdf\?units=mm&paper=a4&today=\d{4}-\d\d-\d\d$/,
+    );
     useDesign.setState({ stored: null } as never);
   });
 

@@ -27,7 +27,7 @@ class Outside:
         if self.address() is not None:
             return None
         process = subprocess.Popen(
-            [sys.executable, "-m", self.module, "--while-open", *given], cwd=Path(__file__).parent,
+            [sys.executable, "-m", self.module, "--while-open", *given], cwd=Path(__file__).parents[1],
             stdout=subprocess.PIPE, stderr=subprocess.DEVNULL, stdin=subprocess.PIPE, text=True,
         )  # fmt: skip
         assert process.stdout is not None
