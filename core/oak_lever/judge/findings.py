@@ -48,8 +48,8 @@ class Finding:
 
 
 def findings(cycled: Cycle, judged: Judged | None = None) -> list[Finding]:
-    """Every finding but those on gaps and loads, the gravest first. The design's own bands replace the house's, one by
-    one. `judged`: the cycle as `judge` has it, if it is at hand."""
+    """Every finding but those on gaps, loads and room for bolts, the gravest first. The design's own bands replace
+    the house's, one by one. `judged`: the cycle as `judge` has it, if it is at hand."""
     return found_by(Verdicts(cycled, judged))
 
 

@@ -14,6 +14,7 @@ from oak_lever.design.parts import across, parts_of, words_of
 from oak_lever.design.remembered import remembered
 from oak_lever.design.types import Design
 from oak_lever.figures.register import BY_ID
+from oak_lever.judge.bolt_room import bolt_checks
 from oak_lever.judge.carried import load_checks
 from oak_lever.judge.check import FIX, GOOD, Check
 from oak_lever.judge.faults import faults
@@ -66,10 +67,15 @@ class Verdicts:
         """What carries more than is wanted of it in a load case, and what is not known of that: asked for by itself."""
         return load_checks(self.design) if self.cycled.located else ()
 
+    @cached_property
+    def bolts(self) -> Listed:
+        """Bolts that can't be got at: asked for by itself."""
+        return bolt_checks(self.design) if self.cycled.located else ()
+
     @property
     def apart(self) -> Listed:
         """All that is asked for by itself."""
-        return (*self.gaps, *self.loads)
+        return (*self.gaps, *self.loads, *self.bolts)
 
     @cached_property
     def grave(self) -> dict[str, int]:

@@ -8,10 +8,11 @@ from oak_lever.cycle import cycle
 from oak_lever.design.parts import part_said
 from oak_lever.design.reader import design_from
 from oak_lever.design.types import Design
+from oak_lever.judge.bolt_room import bolt_checks
 from oak_lever.judge.carried import load_checks
 from oak_lever.judge.check import CONSIDER, GOOD, SEVERITIES, STOP, Check
 from oak_lever.judge.findings import findings_on
-from oak_lever.judge.gaps import too_near
+from oak_lever.judge.gaps import Listed, too_near
 from oak_lever.judge.verdicts import other_shocks
 from oak_lever.move.offers import Cure
 from oak_lever.units import Units, length
@@ -46,9 +47,14 @@ def spared(design: Design, found: Iterable[Cure], units: Units, most: int) -> li
 
 
 def loaded_more(before: Design, design: Design) -> list[Check]:
-    """What carries more than is wanted of it in a changed design, graver than it was."""
-    was = {one.id: one.grave for pair in load_checks(before) for one in pair if one}
-    return [one for one, _ in load_checks(design) if one.grave > max(was.get(one.id, GOOD), CONSIDER)]
+    """What carries more than is wanted of it in a changed design, or which bolt has no room there, graver than it
+    was."""
+    was = {one.id: one.grave for pair in _heavy(before) for one in pair if one}
+    return [one for one, _ in _heavy(design) if one.grave > max(was.get(one.id, GOOD), CONSIDER)]
+
+
+def _heavy(design: Design) -> Listed:
+    return (*load_checks(design), *bolt_checks(design))
 
 
 def graver(before: Design, after: Design) -> tuple[str, ...]:

@@ -238,6 +238,38 @@ def bracket_spaces(design: Design) -> list[Space]:
     return found
 
 
+@dataclass(frozen=True)
+class BoltWay:
+    """The bolt at one of a bracket's mounts: where its middle is, its unit axis, chassis axes at ride; its diameter;
+    from its middle to the outside of a plate, mm. `part`: what is bolted there."""
+
+    bracket: str
+    mount: str
+    part: str
+    at: Floats
+    along: Floats
+    diameter: float
+    half: float
+
+
+def bolt_ways(design: Design) -> list[BoltWay]:
+    """Every bolt of every bracket that can be laid out, in the file's order."""
+    found: list[BoltWay] = []
+    bolts = bolts_of(design) if design.brackets else {}
+    for n, bracket in enumerate(design.brackets or ()):
+        try:
+            laid = _laid(design, bracket, n, bolts)
+        except Refused:
+            continue
+        assert laid.kind.bolt is not None
+        half = laid.gap / 2.0 + bracket.plate
+        found += [
+            BoltWay(bracket.id, spot.name, spot.part, at, laid.b, laid.kind.bolt, half)
+            for spot, at in zip(laid.spots, laid.every, strict=False)
+        ]
+    return found
+
+
 def _covering(
     design: Design, bracket: Bracket, laid: _Laid, origin: Floats, about: Floats, n: int
 ) -> Floats:  # fmt: skip

@@ -1,6 +1,6 @@
 """What is there or not: a fault of the axle as its links hold it, a mount out of its zone, two parts too near."""
 
-from oak_lever.figures.register.kinds import Figure, Judgment, Own, Unit, every
+from oak_lever.figures.register.kinds import BOLT_ROOM_MM, Figure, Judgment, Own, Unit, every
 
 
 def _fault(id_: str, name: str, meaning: str, unit: Unit = "mm") -> Figure:
@@ -44,6 +44,20 @@ FAULTS: tuple[Figure, ...] = (
             disagrees="Nobody where they meet; some run closer where nothing gives and nothing is in rubber.",
         ),
         breaks=0.0, area="room",
+    ),
+    Figure(
+        "bolt_room", "Room for bolt and wrench", "", "mm", Own("gap"),
+        (
+            "What is free at ride around a socket at both ends of a bracket's bolt, and around the bolt as it is drawn "
+            "out at one of them; 0 where something stands there."
+        ),
+        "mount", row=False,
+        verdict=Judgment(
+            "fix", every(BOLT_ROOM_MM, None),
+            why_low="The bolt is not got in or out there, or no socket goes on its head or its nut.",
+            disagrees="Whoever puts that bolt in before the part that is in its way, and never needs it out again.",
+        ),
+        area="room",
     ),
     Figure(
         "rule", "Rule that binds", "", "mm", Own("rule"),

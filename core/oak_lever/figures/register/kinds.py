@@ -20,6 +20,8 @@ Scale = Literal["tire_radius", "tire_diameter", "separation_axle"]
 
 COILS_LEFT_MM = 6.0
 """What a spring should still be from solid where it is shortest."""
+BOLT_ROOM_MM = 2.0
+"""What should be free around a socket, and around a bolt that is drawn out."""
 RESERVE_DEG = 3.0
 """How far inside its limit every joint should stay: bolts are set by eye, and a stop at the limit breaks."""
 
