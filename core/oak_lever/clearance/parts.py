@@ -24,6 +24,7 @@ from oak_lever.motion.carried import carried
 from oak_lever.motion.mechanism import Floats, Mechanism, mechanism_of
 from oak_lever.motion.trace import Poses, finely, rotations, trace
 from oak_lever.plates.brackets import bracket_spaces
+from oak_lever.plates.truss import truss_spaces
 
 Sort = Literal[
     "link", "arm", "rod", "tube", "housing", "tire", "shaft", "drag-link", "tie-rod", "shock", "bracket", "keep-out"
@@ -138,6 +139,8 @@ class Stage:
             if self._has(shock.id):
                 yield self._shock(shock)
         yield from self._brackets()
+        if self.design.truss and self._has("truss"):
+            yield self._truss()
 
     def _brackets(self) -> Iterator[Solid]:
         """Brackets as they are drawn; what is bolted in one shares its mount, what carries it is welded to it."""
@@ -149,6 +152,13 @@ class Stage:
                     name, "bracket", ((tuple(Piece(0.0, points) for points in one.plates), body),), one.mounts,
                     apart_from=frozenset(("axle-tube", "housing")) if one.on_axle else frozenset(), on_axle=one.on_axle,
                 )  # fmt: skip
+
+    def _truss(self) -> Solid:
+        """It is welded to tube and housing, and brackets of the axle stand on it."""
+        bays = tuple(Piece(0.0, points) for points in truss_spaces(self.design))
+        return Solid(
+            "truss", "bracket", ((bays, self._axle),), apart_from=frozenset(("axle-tube", "housing")), on_axle=True
+        )  # fmt: skip
 
     def _shock(self, shock: Shock) -> Solid:
         """A shock's body, or a spring: what carries its lower eye it is bolted to."""

@@ -17,6 +17,7 @@ from oak_lever.design.types import Design
 from oak_lever.design.values import Point
 from oak_lever.motion.mechanism import Floats
 from oak_lever.plates.brackets import CutBracket, Plate, brackets_made, foot_of, in_chassis
+from oak_lever.plates.truss import truss_feet, truss_made
 
 
 @dataclass(frozen=True)
@@ -68,14 +69,16 @@ class HolesApart:
 @dataclass(frozen=True)
 class MarkOut:
     """Everything to mark; `pinion`: its angle, nose up, with which straight up is meant. `axle`, `frame`: holes of one
-    body, to jig by. `square`: between axle and frame, each pair of crossed diagonals in turn, alike on a truck that is
-    square. `faults`: brackets that can't be made as drawn."""
+    body, to jig by. `truss`: the outsides of its sides at both its ends, right behind, right ahead, left behind, left
+    ahead. `square`: between axle and frame, each pair of crossed diagonals in turn, alike on a truck that is
+    square. `faults`: brackets and truss that can't be made as drawn."""
 
     brackets: tuple[BracketMarks, ...]
     pinion: float
     axle: tuple[HolesApart, ...]
     frame: tuple[HolesApart, ...]
     square: tuple[HolesApart, ...]
+    truss: tuple[Spotted, ...]
     faults: tuple[Fault, ...]
 
 
@@ -87,7 +90,8 @@ def mark_out(design: Design) -> MarkOut:
     axle, frame = (tuple(_jig([spot for spot in spots if spot.on == on])) for on in ("axle", "frame"))
     return MarkOut(
         tuple(_bracket(design, one, drawn[one.id]) for one in made), design.axle.pinion.angle, axle,
-        frame, tuple(_square(design, spots)), tuple(faults),
+        frame, tuple(_square(design, spots)), tuple(_spotted(design, at, True) for at in truss_feet(design)),
+        (*faults, *truss_made(design)[1]),
     )  # fmt: skip
 
 

@@ -31,6 +31,11 @@ def _tables(design: Design, found: MarkOut, units: Units) -> Iterator[Table]:
     nose = f"{abs(found.pinion):.1f}° nose {'up' if found.pinion >= 0.0 else 'down'}"
     for one in found.brackets:
         yield _bracket(design, one, units, nose)
+    if found.truss:
+        rows = [(name, *_on_tube(end, units)) for name, end in zip(TRUSS_ENDS, found.truss, strict=True)]
+        heads = ("Outside of a side, at its end", "left", "from wheel", "from housing", "from plumb")
+        note = f"0° is straight up with the pinion {nose}; + toward the front."
+        yield Table("Truss, where its sides come down on the tube", heads, tuple(rows), _COLUMNS, note)
     for title, listed in (
         ("Axle, hole to hole", found.axle), ("Frame, hole to hole", found.frame),
         ("Axle to frame, crosswise: alike in pairs when square", found.square),
@@ -58,6 +63,7 @@ def _bracket(design: Design, one: BracketMarks, units: Units, nose: str) -> Tabl
     )  # fmt: skip
 
 
+TRUSS_ENDS = ("right, rear", "right, front", "left, rear", "left, front")
 _COLUMNS = (0.0, 0.52, 0.68, 0.84, 1.0)
 
 
@@ -109,6 +115,8 @@ def mark_csv(design: Design) -> str:
         for plate in bracket.plates:
             for name, end in _named(plate.ends):
                 lines.writerow([f"inside, {name}", plain(plate.part), *_figures(end), ""])
+    for name, end in zip(TRUSS_ENDS, found.truss, strict=False):
+        lines.writerow(["truss, outside", name, *_figures(end), ""])
     for one in (*found.axle, *found.frame, *found.square):
         lines.writerow(["apart", plain(f"{one.a} to {one.b}"), *[""] * 7, f"{one.apart:.1f}"])
     return out.getvalue()

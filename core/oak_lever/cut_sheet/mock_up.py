@@ -12,6 +12,7 @@ from oak_lever.design.types import Design
 from oak_lever.motion.mechanism import Floats
 from oak_lever.motion.trace import Plan
 from oak_lever.plates.brackets import Plate, brackets_made
+from oak_lever.plates.truss import truss_made
 
 _ROUND = 24
 """Corners about a tube; its faces lie within 0.9 percent of its radius."""
@@ -25,8 +26,8 @@ Triangles = NDArray[np.float64]
 
 
 def mock_up_stl(design: Design) -> bytes:
-    """Every part, what stands in the way, and every bracket that can be made as drawn. The same design gives the same
-    bytes."""
+    """Every part, what stands in the way, and every bracket and truss that can be made as drawn. The same design gives
+    the same bytes."""
     return stl_of(np.concatenate([np.empty((0, 3, 3)), *_parts(design)]))
 
 
@@ -49,6 +50,7 @@ def _parts(design: Design) -> Iterator[Triangles]:
             yield from (_piece(piece, body) for piece, body in solid.pieces)
     for bracket in brackets_made(design)[0]:
         yield from map(plate_faces, bracket.plates)
+    yield from map(plate_faces, truss_made(design)[0])
 
 
 def _piece(piece: Piece, body: Body) -> Triangles:

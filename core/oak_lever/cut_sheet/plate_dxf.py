@@ -23,7 +23,7 @@ def plate_dxf(plate: Plate) -> str:
 
 def sheet_dxf(sheet: CutSheet, plates: Mapping[str, Plate], size: tuple[float, float]) -> str:
     """A sheet of stock with its plates where they lie, mm, 1:1, its corner at the origin. Layer `cut` as of one plate;
-    layer `mark`: each plate's name at its first hole, and the sheet's edge, which is not cut."""
+    layer `mark`: each plate's name at its first hole (or corner), and the sheet's edge, which is not cut."""
     return drawing_text(lambda drawing: _draw_sheet(drawing, sheet, plates, size))
 
 
@@ -39,7 +39,7 @@ def _draw_sheet(drawing: Any, sheet: CutSheet, plates: Mapping[str, Plate], size
             return one.at[0] + across * u - up * v, one.at[1] + up * u + across * v
 
         _cut(space, plate, lie)
-        u, v, _ = plate.holes[0]
+        u, v = plate.holes[0][:2] if plate.holes else plate.outline.points(OFF_MM)[0]
         space.add_text(plain(one.part), height=_TEXT_MM, dxfattribs={"layer": "mark"}).set_placement(lie(u, v))
 
 

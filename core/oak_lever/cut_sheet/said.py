@@ -9,7 +9,7 @@ from oak_lever.cut_sheet.nest import Nest
 
 
 def cut_said(found: Cut) -> Iterator[str]:
-    """A line a bar and a bracket, then what is cut from what."""
+    """A line a bar and a plate, then what is cut from what."""
     yield found.design
     yield ""
     heads = ("centers", "cut", "stock", "shorter", "longer", "a turn", "kg")
@@ -27,6 +27,12 @@ def cut_said(found: Cut) -> Iterator[str]:
                 f"{plate.part:<20}{plate.thickness:>8g}{plate.area:>10.1f}{plate.mass:>8.3f}{len(plate.holes):>7}"
                 f"{wrap:>9}{bracket.gap:>8.1f}{bracket.grip:>8.1f}{like}"
             )
+    if found.truss:
+        yield ""
+        yield f"{'truss':<20}{'thick':>8}{'mm2':>10}{'kg':>8}"
+    for plate in found.truss:
+        like = f"  cut like {plate.same_as}" if plate.same_as else ""
+        yield f"{plate.part:<20}{plate.thickness:>8g}{plate.area:>10.1f}{plate.mass:>8.3f}{like}"
     if found.nest:
         yield ""
         yield from _nest(found.nest)

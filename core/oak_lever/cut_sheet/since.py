@@ -32,8 +32,16 @@ def cut_since(before: Design, now: Design, units: Units) -> list[str]:
             lambda name: _named(now, name), lambda name: _named(before, name), _bracket(units),
             {one.id for one in now.brackets or ()},
         ),
+        *_each(
+            {one.part: one for one in was.truss}, {one.part: one for one in is_.truss}, _of_truss, _of_truss,
+            lambda one, other: _plate(one, other, units), {one.part for one in was.truss} if now.truss else set(),
+        ),
         *_bolts(before, now, units),
     ]  # fmt: skip
+
+
+def _of_truss(part: str) -> str:
+    return f"plate {part}"
 
 
 def _bars(made: Cut) -> dict[str, CutBar]:

@@ -1,12 +1,15 @@
 """What is cut from plate and tube: brackets on a design, and the stock of a shop. Millimeters."""
 
+from itertools import pairwise
 from typing import Annotated, Literal, Self
 
 from pydantic import Field, model_validator
 
-from oak_lever.design.values import Bolt, Name, Number, Part, Point, Reach, Size, refuse
+from oak_lever.design.values import Bolt, Mm, Name, Number, Part, Point, Reach, Size, refuse
 
 MOST_STOCK = 1000
+LEAST_BAY_MM = 10.0
+"""A truss's corners are this far apart."""
 
 
 class TubeBase(Part):
@@ -47,6 +50,24 @@ class Bracket(Part):
     def _stands(self) -> Self:
         if isinstance(self.base, FaceBase) and self.foot is None:
             refuse("foot", "stands on a face; say its foot, the length it stands on")
+        return self
+
+
+class Truss(Part):
+    """A truss over the axle tube: its top, from right to left, each corner's place to the left of the centerline and
+    height, in the chassis at ride; how wide it is over its sides, and how far ahead of the tube its middle stands; the
+    thickness and material of its plates."""
+
+    top: Annotated[tuple[tuple[Mm, Mm], ...], Field(min_length=2, max_length=20)]
+    width: Size
+    ahead: Mm = 0.0
+    plate: Size
+    material: str | None = None
+
+    @model_validator(mode="after")
+    def _goes_left(self) -> Self:
+        if any(b[0] - a[0] < LEAST_BAY_MM for a, b in pairwise(self.top)):
+            refuse("top", f"must go from right to left, {LEAST_BAY_MM:g} mm or more from corner to corner")
         return self
 
 

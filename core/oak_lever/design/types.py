@@ -9,7 +9,7 @@ from typing import Annotated, Literal
 from pydantic import Field
 
 from oak_lever.design.axle import Axle, Rails, Travel, Vehicle
-from oak_lever.design.cutting import Brackets
+from oak_lever.design.cutting import Brackets, Truss
 from oak_lever.design.hand import HandReading
 from oak_lever.design.links import AnyLink, Lateral
 from oak_lever.design.loads import Joints, Loads, Materials
@@ -28,7 +28,8 @@ Axes = Literal["x", "y", "z", "xy", "xz", "yz", "xyz"]
 class Design(Part):
     """One axle's suspension. `use` and `school` choose the bands it is judged by, `bands` replaces some of them, and
     `rules` bind beside them; `joints` replaces or adds entries of the joint catalog, `materials` those of materials;
-    `loads` says what a strength reckoning rests on; `brackets` are pairs of plates that hold mounts.
+    `loads` says what a strength reckoning rests on; `brackets` are pairs of plates that hold mounts,
+    `truss` what stiffens the axle tube.
 
     `as_found`: recorded off the truck before it was stripped; such a design keeps its own tires, track and weights.
 
@@ -56,6 +57,7 @@ class Design(Part):
     loads: Loads | None = None
     materials: Materials | None = None
     brackets: Brackets | None = None
+    truss: Truss | None = None
     locks: Annotated[dict[Name, Axes], Field(max_length=100)] | None = None
     unpaired: Annotated[tuple[Name, ...], Field(max_length=100)] | None = None
     room: Room | None = None

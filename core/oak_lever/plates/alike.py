@@ -36,15 +36,15 @@ def _about_middle(plate: "Plate", corners: Floats) -> Shape:
     middle = np.array([((x + np.roll(x, -1)) * cross).sum(), ((y + np.roll(y, -1)) * cross).sum()]) / (
         3.0 * cross.sum()
     )
-    return corners - middle, np.array([hole[:2] for hole in plate.holes]) - middle
+    return corners - middle, np.array([hole[:2] for hole in plate.holes]).reshape(-1, 2) - middle
 
 
 def _lies_on(a: Shape, b: Shape) -> bool:
-    """Whether some turn about the middle lays one on the other: the turns that lay a hole on a hole, or where the only
-    one is at the middle, the outline's farthest corner on each corner as far out."""
-    far = int(np.linalg.norm(a[1], axis=1).argmax())
-    if np.linalg.norm(a[1][far]) > _LEVER_MM:
-        start, goals = a[1][far], b[1]
+    """Whether some turn about the middle lays one on the other: the turns that lay a hole on a hole, or where there is
+    none but at the middle, the outline's farthest corner on each corner as far out."""
+    out = np.linalg.norm(a[1], axis=1)
+    if len(out) and out.max() > _LEVER_MM:
+        start, goals = a[1][int(out.argmax())], b[1]
     else:
         start = a[0][int(np.linalg.norm(a[0], axis=1).argmax())]
         out = np.linalg.norm(b[0], axis=1)
@@ -61,6 +61,8 @@ def _lies_on(a: Shape, b: Shape) -> bool:
 
 
 def _holes_match(one: Floats, other: Floats) -> bool:
+    if not len(one):
+        return True
     apart = np.linalg.norm(one[:, None] - other, axis=-1)
     return bool((apart.min(axis=1) <= ALIKE_MM).all() and (apart.min(axis=0) <= ALIKE_MM).all())
 
