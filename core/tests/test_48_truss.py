@@ -7,10 +7,22 @@ from typing import Any
 
 import numpy as np
 import pytest
-from designs import changed
+from designs import DEMO, changed
 from making import STOCK, TENDER, bracketed, jointed
 
-from oak_lever.api import Design, Refused, Stock, cut, cut_since, design_from, gaps_here, mark_out, sheet_dxf
+from oak_lever.api import (
+    Design,
+    Refused,
+    Stock,
+    added,
+    cut,
+    cut_since,
+    design_from,
+    gaps_here,
+    mark_out,
+    read_design,
+    sheet_dxf,
+)
 from oak_lever.cut_sheet.archive import shop_archive
 from oak_lever.cut_sheet.mock_up import plate_faces
 from oak_lever.design.axle import HOUSING_TUBES
@@ -125,6 +137,25 @@ def test_a_top_goes_from_right_to_left(top: Any) -> None:
                 "truss": {**PLAIN, "top": top},
             }
         )
+
+
+@pytest.mark.parametrize("file", sorted(one.name for one in DEMO.glob("*.json") if "truck" not in one.name))
+def test_one_that_is_added_can_be_made_and_stands_below_the_links_mounts_over_it(file: str) -> None:
+    design = added(read_design((DEMO / file).read_text()), "truss")
+    found = named(design)
+    assert len(found) == 7
+    top = max(one[1] for one in design.truss.top) + design.truss.plate if design.truss else 0.0
+    housing = (
+        design.axle.housing.diameter / 2.0 if design.axle.housing else HOUSING_TUBES * design.axle.tube_diameter / 2.0
+    )
+    middle = design.axle.housing.at if design.axle.housing else (0.0, 0.0, design.axle.tire_radius_loaded)
+    over = [
+        link.axle.at[2] for link in design.links
+        if link.kind != "radius_arm" and abs(link.axle.at[1] - middle[1]) < housing and link.axle.at[2] > middle[2] + housing + 60.0
+    ]  # fmt: skip
+    assert all(up > top for up in over)
+    with pytest.raises(Refused, match="one already"):
+        added(design, "truss")
 
 
 def test_it_is_nested_listed_and_drawn() -> None:

@@ -9,7 +9,7 @@ from dataclasses import dataclass
 from math import radians, sin
 from typing import Any, Literal
 
-from oak_lever.design.axle import Rails
+from oak_lever.design.axle import HOUSING_TUBES, Rails
 from oak_lever.design.cross_checks import BAR_IDS, FIXED_IDS
 from oak_lever.design.faults import Fault, Refused
 from oak_lever.design.reader import design_data, design_from
@@ -19,7 +19,7 @@ from oak_lever.design.values import Point
 from oak_lever.units import GRAVITY
 
 Data = dict[str, Any]
-Area = Literal["corners", "room"]
+Area = Literal["corners", "room", "cut"]
 STOP_MM = (100.0, 40.0)
 """A common bump stop, free and solid."""
 STRETCH = 0.08
@@ -293,6 +293,38 @@ def _kept_out(shapes: Callable[[Design, _About], Shapes]) -> Callable[[Design, D
     return put
 
 
+# to be cut
+
+_TRUSS_PLATE_MM = 4.8
+_OVER_MM = 30.0
+"""A truss's top over the housing, and its ends over the tube."""
+_UNDER_MOUNT_MM = 40.0
+"""A mount over a truss stands so far above its top, on a bracket."""
+
+
+def _truss(design: Design, data: Data) -> None:
+    """As wide as comes down on the tube, over the housing, below the links' mounts there, out toward the tires."""
+    if data.get("truss"):
+        raise Refused([Fault("truss", "there is one already")])
+    axle = design.axle
+    z, tube = axle.tire_radius_loaded, axle.tube_diameter
+    given = axle.housing
+    middle, radius = (given.at, given.diameter / 2.0) if given else ((0.0, 0.0, z), HOUSING_TUBES * tube / 2.0)
+    least = middle[2] + radius + 2.0 * _TRUSS_PLATE_MM + 1.0
+    over = [
+        link.axle.at[2] for link in design.links
+        if link.kind != "radius_arm" and link.axle.at[2] > z and abs(link.axle.at[1] - middle[1]) < radius
+    ]  # fmt: skip
+    high = max(least, min([middle[2] + radius + _OVER_MM, *(up - _UNDER_MOUNT_MM for up in over)]))
+    out, flat = 0.35 * (axle.track - axle.tire_width), radius + 10.0
+    ends = z + tube / 2.0 + _OVER_MM
+    right, left = min(-out, middle[1] - flat - 60.0), max(out, middle[1] + flat + 60.0)
+    top = [(right, ends), (middle[1] - flat, high), (middle[1] + flat, high), (left, ends)]
+    data["truss"] = {
+        "top": [[round(y), round(up, 1)] for y, up in top], "width": round(0.7 * tube), "plate": _TRUSS_PLATE_MM,
+    }  # fmt: skip
+
+
 def _slug(name: str) -> str:
     return re.sub(r"[^a-z0-9]+", "-", name.lower()).strip("-")
 
@@ -317,5 +349,6 @@ _OFFERED: tuple[tuple[str, str, Area, Putting], ...] = (
     ("exhaust", "An exhaust, out to a side", "room", _kept_out(_exhaust)),
     ("openings", "Both wheel openings", "room", _kept_out(_openings)),
     ("floor", "A floor over the axle", "room", _kept_out(_floor)),
+    ("truss", "A truss over the axle tube", "cut", _truss),
 )
 _ADDITIONS = {name: (Addition(name, words, area), put) for name, words, area, put in _OFFERED}

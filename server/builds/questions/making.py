@@ -227,11 +227,12 @@ class CutIn(Payload):
 
 
 class CutOut(Payload):
-    """Bars and brackets that can be made, what is wrong with the others, the list, and the nest on the stock; and the
-    generic ends and steels that a design may take over."""
+    """Bars, brackets and truss that can be made, what is wrong with the others, the list, and the nest on the stock;
+    and the generic ends and steels that a design may take over."""
 
     bars: list[BarOut]
     brackets: list[BracketOut]
+    truss: list[PlateOut]
     faults: list[FaultOut]
     items: list[Item]
     nest: Nest | None
@@ -260,6 +261,7 @@ def cut_from(asked: CutIn) -> Any:
     return {
         "bars": bars,
         "brackets": brackets,
+        "truss": [_plate(one) for one in made.truss],
         "faults": faults,
         "items": items,
         "nest": made.nest,

@@ -87,6 +87,7 @@ const PLATE = {
 export const CUT = {
   bars: [BAR, { ...BAR, id: "lower-right", cut_length: null, stock_length: null, adjust: null, per_turn: null, mass: null, bends: [] }],
   brackets: [{ id: "b1", gap: 54.8, grip: 67.5, bolt: 12.7, mounts: ["lower-left.axle"], plates: [PLATE, { ...PLATE, part: "b1-2", same_as: "b1-1" }] }],
+  truss: [],
   faults: [{ path: "brackets[1].edge", message: "a hole lies 3 mm from the axle tube" }, { path: "links[2]", message: "no tube left" }],
   items: [{ kind: "bar", name: "lower-left", what: "tube", count: 1, sizes: [50.8, 6.35], material: null, length: 920.5, mass: 6.4, note: "" }],
   nest: { bars: [{ stock: 0, pieces: ["lower-left"], rest: 4000 }], plates: [{ stock: 0, parts: [{ part: "b1-1", at: [50, 50], turn: 15 }] }],

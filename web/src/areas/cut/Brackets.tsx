@@ -26,14 +26,17 @@ import {
   withBracketAt,
   withSizes,
 } from "./making";
-import { type CutOut, useCut } from "./plates";
+import { useOpenBracket } from "./PlateGrips";
+import { type CutOut } from "./plate";
+import { useCut } from "./plates";
+import { TrussDrawn } from "./TrussDrawn";
 
 type Take = (change: (document: Document) => Document) => Promise<boolean>;
 
 export function Brackets({ document, units }: Shown) {
   const { key, asked } = useCut(document);
   const { why, take } = useTaking();
-  const [open, setOpen] = useState<string | null>(null);
+  const { open, set: setOpen } = useOpenBracket();
   const brackets = document.brackets ?? [];
   return (
     <section aria-label="Brackets" data-stale={asked.key !== key} aria-busy={asked.key !== key}>
@@ -58,6 +61,7 @@ export function Brackets({ document, units }: Shown) {
           </OpeningRow>
         ))}
       </List>
+      <TrussDrawn {...{ document, units, take }} found={asked.data} />
     </section>
   );
 }

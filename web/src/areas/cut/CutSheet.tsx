@@ -39,7 +39,7 @@ function OpenCutSheet({ id, document }: { id: number; document: Document }) {
   const standing = useStanding(document, solved);
   const [tab, setTab] = useState<string>("loads");
   const forces = useForces(document, units, tab === "loads");
-  const plates = usePlates(document, standing, tab !== "loads");
+  const plates = usePlates(document, standing, tab !== "loads", tab === "brackets");
   const shown = { id, document, units };
   return (
     <OnFloor

@@ -3,7 +3,7 @@
 import { Trouble } from "../../ui/controls";
 import type { Units } from "../../units/tape";
 import { inUnits } from "../../units/tape";
-import type { CutOut } from "./plates";
+import type { CutOut } from "./plate";
 
 export function Faults(props: { of: CutOut | null | undefined; within: RegExp; units: Units }) {
   const faults = (props.of?.faults ?? []).filter(({ path }) => props.within.test(path));

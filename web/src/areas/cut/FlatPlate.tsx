@@ -1,6 +1,6 @@
 /** A plate as it lies on the table, with its holes. */
 
-import type { Plate } from "./plates";
+import type { Plate } from "./plate";
 
 const WIDE = 132;
 

@@ -45,6 +45,7 @@ export function MarkOut({ document, units }: Shown) {
           {found.brackets.map((one) => (
             <Bracket key={one.id} {...{ units, named }} marks={one} pinion={found.pinion} />
           ))}
+          <TrussMarks {...{ units }} of={found.truss} pinion={found.pinion} />
           <Holes title="Axle, hole to hole" of={found.axle} {...{ units, named }} />
           <Holes title="Frame, hole to hole" of={found.frame} {...{ units, named }} />
           <Holes title="Axle to frame, crosswise" of={found.square} {...{ units, named }}>
@@ -85,6 +86,27 @@ function endsOf(ends: readonly Spotted[]): [string, Spotted][] {
         ["upper", other],
         ["lower", one],
       ];
+}
+
+const TRUSS_ENDS = ["right, rear", "right, front", "left, rear", "left, front"];
+
+/** Where a truss's sides come down on the tube at its ends. */
+function TrussMarks({ of, pinion, units }: { of: Marks["truss"]; pinion: number; units: Units }) {
+  return (
+    <FigureSection
+      title="Truss: outside of a side, at its end"
+      head={["", "Left", "From wheel", "From housing", "From plumb"]}
+      rows={of.map((one, n) => [
+        TRUSS_ENDS[n],
+        tape(one.at[1], units),
+        tape(one.wheel, units),
+        tape(one.housing, units),
+        `${plain(one.clock ?? 0, 1)}°`,
+      ])}
+    >
+      <p>0° is straight up with the pinion {nose(pinion)}; + toward the front.</p>
+    </FigureSection>
+  );
 }
 
 const nose = (angle: number): string => `${plain(Math.abs(angle), 1)}° nose ${angle >= 0 ? "up" : "down"}`;

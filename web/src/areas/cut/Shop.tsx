@@ -17,7 +17,8 @@ import type { Shown } from "./CutSheet";
 import { Faults } from "./Faults";
 import { fine, mass } from "./said";
 import { type Stock, stockFile, useStock } from "../../state/stock";
-import { type CutOut, useCut } from "./plates";
+import { type CutOut, platesOf } from "./plate";
+import { useCut } from "./plates";
 import { useTaken } from "../../state/taken";
 import { giveText, plainName } from "../../ui/giving";
 import { Since } from "./Since";
@@ -39,10 +40,7 @@ export function Shop({ id, document, units }: Shown) {
         <>
           <Nested {...{ document, units, found }} />
           <Items {...{ document, units, found }} />
-          <Service
-            {...{ id, document, units }}
-            plates={found.brackets.flatMap(({ plates }) => plates).length}
-          />
+          <Service {...{ id, document, units }} plates={platesOf(found).length} />
         </>
       )}
       <InStock {...{ document, units }} />
@@ -162,7 +160,7 @@ function Saving({ document, stock, n, name }: Pick<OfSheet, "document" | "stock"
 }
 
 function SheetPicture({ sheet, found, size }: { sheet: Sheet; found: CutOut; size: [number, number] }) {
-  const plates = new Map(found.brackets.flatMap(({ plates }) => plates.map((one) => [one.part, one])));
+  const plates = new Map(platesOf(found).map((one) => [one.part, one]));
   return (
     <svg
       role="img"

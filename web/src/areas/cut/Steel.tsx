@@ -7,7 +7,7 @@ import { Choice } from "../../ui/controls";
 import { showStress } from "../../units/forces";
 import type { Units } from "../../units/tape";
 import { type Bracket, twinOf } from "./making";
-import type { CutOut } from "./plates";
+import type { CutOut } from "./plate";
 
 type Materials = NonNullable<Document["materials"]>;
 

@@ -20,7 +20,7 @@ import {
   withTube,
   tubeOf,
 } from "./making";
-import { spaceOf } from "./plates";
+import { spaceOf } from "./plate";
 import { useTaken } from "../../state/taken";
 import { stockFile, useStock } from "../../state/stock";
 import { caseFrom, caseSaid, OwnCases } from "./OwnCases";
@@ -410,6 +410,7 @@ const MARKS = {
   ],
   axle: [{ a: "lower-left.axle", b: "lower-right.axle", apart: 1035.05 }], frame: [],
   square: [{ a: "lower-left.axle", b: "lower-right.frame", apart: 1257.3 }, { a: "lower-right.axle", b: "lower-left.frame", apart: 1257.3 }],
+  truss: [],
 }; // prettier-ignore
 
 describe("mark-out", () => {

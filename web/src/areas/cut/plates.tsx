@@ -2,16 +2,14 @@
 
 import { useMemo } from "react";
 
-import { type Schemas, server } from "../../api/client";
-import { type Document, type Point, spotsOf } from "../../document/document";
+import { server } from "../../api/client";
+import { type Document, spotsOf } from "../../document/document";
 import type { Layer } from "../../floor/Drawing";
 import { line, projector, type Standing } from "../../floor/geometry";
 import { useAsked } from "../../solve/asking";
 import { stockFile, useStock } from "../../state/stock";
-
-export type CutOut = Schemas["CutOut"];
-export type Plate = CutOut["brackets"][number]["plates"][number];
-export type BarMade = CutOut["bars"][number];
+import { type CutOut, spaceOf } from "./plate";
+import { EdgeGrip, TrussGrips } from "./PlateGrips";
 
 export function useCut(document: Document, wanted = true) {
   const stock = useStock((s) => s.stock);
@@ -24,36 +22,47 @@ export function useCut(document: Document, wanted = true) {
   return { key, asked };
 }
 
-/** The plates where they stand, each carried by what it is welded to. */
-export function usePlates(document: Document, standing: Standing, wanted: boolean): readonly Layer[] {
+/** The plates where they stand, each carried by what it is welded to; where a `hand` is on them, with their grips. */
+export function usePlates(
+  document: Document,
+  standing: Standing,
+  wanted: boolean,
+  hand: boolean,
+): readonly Layer[] {
   const { asked } = useCut(document, wanted);
-  const brackets = wanted ? asked.data?.brackets : undefined;
+  const found = wanted ? asked.data : undefined;
   return useMemo(() => {
-    if (!brackets || brackets.length === 0) return [];
+    if (!found) return [];
     const on = new Map(spotsOf(document).map((spot) => [spot.name, spot.on]));
     return [
       {
         lines: (view, aim, cell) => {
           const to = projector(view, aim, cell);
-          return brackets.flatMap(({ mounts, plates }) =>
-            plates.map((plate) => (
-              <path
-                key={plate.part}
-                d={`${line(...plate.outline.map((at) => to(standing.place(on.get(mounts[0]!) ?? "frame", spaceOf(plate, at)))))}Z`}
-                fill="var(--hair)"
-                fillOpacity={0.7}
-                stroke="var(--ink)"
-                strokeWidth={1.25}
-              />
-            )),
-          ); // prettier-ignore
+          const drawn = [
+            ...found.truss.map((plate) => [plate, "axle"] as const),
+            ...found.brackets.flatMap(({ mounts, plates }) =>
+              plates.map((plate) => [plate, on.get(mounts[0]!) ?? "frame"] as const),
+            ),
+          ];
+          return drawn.map(([plate, body]) => (
+            <path
+              key={plate.part}
+              d={`${line(...plate.outline.map((at) => to(standing.place(body, spaceOf(plate, at)))))}Z`}
+              fill="var(--hair)"
+              fillOpacity={0.7}
+              stroke="var(--ink)"
+              strokeWidth={1.25}
+            />
+          ));
         },
-        grips: () => null,
+        grips: (view, aim, cell) =>
+          hand && (
+            <>
+              <TrussGrips {...{ document, standing, view, aim, cell }} />
+              <EdgeGrip {...{ found, document, standing, view, aim, cell }} />
+            </>
+          ),
       },
     ];
-  }, [brackets, document, standing]);
+  }, [found, document, standing, hand]);
 }
-
-/** A point of a plate, u and v, in the chassis at ride. */
-export const spaceOf = ({ origin, u, v }: Plate, [a, b]: readonly [number, number]): Point =>
-  origin.map((at, i) => at + a * u[i]! + b * v[i]!) as unknown as Point;

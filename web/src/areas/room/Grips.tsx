@@ -6,10 +6,10 @@ import type { Document, Point } from "../../document/document";
 import { keepOutsOf, shapeOf, withShape, zonesOf, type Which } from "../../document/room";
 import { gripsOf, type Grip } from "../../document/solids";
 import { ARROWS, type Pace, paceOf } from "../../floor/Handle";
+import { Knob, markOf, SHOWN } from "../../floor/Knob";
 import {
   type Aim,
   type Cell,
-  f,
   movement,
   projector,
   type Standing,
@@ -41,23 +41,6 @@ const Solids = styled.g`
   [data-chosen="true"] path {
     stroke: var(--accent);
     stroke-width: 1.6;
-  }
-`;
-
-const Knob = styled.g`
-  cursor: grab;
-  outline: none;
-  .touch {
-    fill: transparent;
-  }
-  .knob {
-    fill: none;
-    stroke: var(--accent);
-    stroke-width: 4;
-    stroke-linecap: round;
-  }
-  &:focus-visible .knob {
-    stroke-width: 7;
   }
 `;
 
@@ -97,9 +80,6 @@ export function Outlines({ document, standing, view, aim, cell }: Scene) {
     </Solids>
   );
 }
-
-/** The axes that a view shows. */
-const SHOWN: Record<View, readonly number[]> = { side: [0, 2], top: [0, 1], rear: [1, 2] };
 
 /** The chosen one's own grips, as many as do something in this view. */
 export function Grips(props: Scene) {
@@ -162,16 +142,6 @@ const useGrip = ({ grip, which, view, aim, standing, on }: GripProps) =>
     },
   });
 
-/** A cross for the whole of it; else a bar square to the way that it moves, a corner where it moves both ways. */
-function markOf(grip: Grip, view: View, x: number, y: number): string {
-  const [across, down] = SHOWN[view].map((axis) => (grip.free as readonly number[]).includes(axis));
-  const upright = `M${f(x)} ${f(y - 7)}V${f(y + 7)}`;
-  const level = `M${f(x - 7)} ${f(y)}H${f(x + 7)}`;
-  if (grip.key === "whole") return upright + level;
-  if (across && down) return `M${f(x - 6)} ${f(y + 5)}L${f(x)} ${f(y - 5)}L${f(x + 6)} ${f(y + 5)}`;
-  return across ? upright : level;
-}
-
 function OneGrip(props: GripProps) {
   const { grip, at, name, view } = props;
   const [x, y] = at;
@@ -184,8 +154,8 @@ function OneGrip(props: GripProps) {
         data-pull={grip.key}
         {...useGrip(props)}
       >
-        <circle className="touch" cx={f(x)} cy={f(y)} r={grip.key === "whole" ? 12 : 14} />
-        <path className="knob" d={markOf(grip, view, x, y)} />
+        <circle className="touch" cx={x} cy={y} r={grip.key === "whole" ? 12 : 14} />
+        <path className="knob" d={markOf(grip.key === "whole", grip.free, view, x, y)} />
       </Knob>
     </g>
   );
