@@ -189,13 +189,13 @@ def test_what_stands_over_it_is_as_far_off_as_it_stands() -> None:
     slab = {"kind": "box", "center": [0.0, 0.0, 700.0], "size": [200.0, 100.0, 100.0], "turn": [0.0, 0.0, 0.0]}
     over = [{"id": "pan", "name": "Pan", "on": "frame", "gap": 10.0, "solid": slab}]
     there = changed(trussed(), lambda data: data.update(room={"keep_outs": over}))
-    gap = next(one for one in gaps_here(there, 0.0, 0.0) if {one.a, one.b} == {"truss", "pan"})
+    gap = next(one for one in gaps_here(there, 0.0, 0.0) if {one.a, one.b} == {"axle-truss", "pan"})
     assert gap.gap == pytest.approx(650.0 - 620.0 - 4.7625, abs=0.01)
     lower = TENDER.links[0]
     stands = {"mounts": [f"{lower.id}.axle"]}
     names = {frozenset((one.a, one.b)) for one in gaps_here(bracketed(jointed(there), stands), 0.0, 0.0)}
-    assert frozenset(("truss", "pan")) in names
-    assert not [pair for pair in names if "truss" in pair and pair & {"bracket-b1", "axle-tube", "housing"}]
+    assert frozenset(("axle-truss", "pan")) in names
+    assert not [pair for pair in names if "axle-truss" in pair and pair & {"bracket-b1", "axle-tube", "housing"}]
 
 
 def test_what_is_made_otherwise_since_is_said() -> None:

@@ -139,7 +139,7 @@ class Stage:
             if self._has(shock.id):
                 yield self._shock(shock)
         yield from self._brackets()
-        if self.design.truss and self._has("truss"):
+        if self.design.truss and self._has("axle-truss"):
             yield self._truss()
 
     def _brackets(self) -> Iterator[Solid]:
@@ -157,7 +157,7 @@ class Stage:
         """It is welded to tube and housing, and brackets of the axle stand on it."""
         bays = tuple(Piece(0.0, points) for points in truss_spaces(self.design))
         return Solid(
-            "truss", "bracket", ((bays, self._axle),), apart_from=frozenset(("axle-tube", "housing")), on_axle=True
+            "axle-truss", "bracket", ((bays, self._axle),), apart_from=frozenset(("axle-tube", "housing")), on_axle=True
         )  # fmt: skip
 
     def _shock(self, shock: Shock) -> Solid:

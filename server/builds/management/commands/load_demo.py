@@ -15,12 +15,12 @@ BUILDS = {
     "Fell tender": (
         "Hollin Fell mountain rescue: forward-control 4x4, stretcher, ropes and water aboard.",
         "fell-tender-truck",
-        ("fell-tender-rear", "fell-tender-rear-short-upper", "fell-tender-front"),
+        ("fell-tender-rear", "fell-tender-rear-short-upper", "bracketed/fell-tender-rear", "fell-tender-front"),
     ),
     "Ghyll special": (
         "Hollin Fell hill-climb car: parallel links in brackets with hole racks, a Watts link on the axle.",
         "ghyll-special-truck",
-        ("ghyll-special-rear", "ghyll-special-rear-lower-hole"),
+        ("ghyll-special-rear", "ghyll-special-rear-lower-hole", "bracketed/ghyll-special-rear"),
     ),
     "Tarn van": (
         "Hollin Fell's gear van, on air springs: aired out it stands at full bump.",
