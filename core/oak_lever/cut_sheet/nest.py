@@ -183,7 +183,8 @@ def _laid(plate: Plate, reach: Floats, sheet: _Sheet, gap: float) -> bool:
     best: tuple[float, float, int, Floats] | None = None
     for k in range(_TURNS):
         own = np.roll(reach, k * _NORMALS // _TURNS)
-        at = _place(own, sheet, gap)
+        most = np.inf if best is None else best[0] - _SAME_MM - float(own[_RIGHT])
+        at = _place(own, sheet, gap, most)
         if at is not None:
             score = (float(at[0] + own[_RIGHT]), float(at[1] + own[_UP]))
             if best is None or score < (best[0] - _SAME_MM, best[1]):
@@ -197,8 +198,13 @@ def _laid(plate: Plate, reach: Floats, sheet: _Sheet, gap: float) -> bool:
     return True
 
 
-def _place(own: Floats, sheet: _Sheet, gap: float) -> Floats | None:
-    """Where the origin of a plate that reaches so far may lie, the place nearest the sheet's start; None: nowhere."""
+_AT_ONCE = 64
+"""Places that are held against the plates there together; mostly one of the first is free."""
+
+
+def _place(own: Floats, sheet: _Sheet, gap: float, most: float) -> Floats | None:
+    """Where the origin of a plate that reaches so far may lie, the place nearest the sheet's start; None: nowhere that
+    is `most` or less from it."""
     edge = gap + _SPARE_MM
     low = np.array([edge + own[_LEFT], edge + own[_DOWN]])
     high = np.array([sheet.size[0] - edge - own[_RIGHT], sheet.size[1] - edge - own[_UP]])
@@ -208,36 +214,32 @@ def _place(own: Floats, sheet: _Sheet, gap: float) -> Floats | None:
     opposite = np.roll(own, _NORMALS // 2)
     keep = np.array([reach + opposite + gap + _SPARE_MM for reach in sheet.reach]).reshape(-1, _NORMALS)
     at = np.array(sheet.at).reshape(-1, 2)
+    least = at @ _WAYS.T + keep - 1e-7
     places = np.concatenate([low[None], *_touching(keep, at, low, high)])
-    inside = ((places >= low - 1e-9) & (places <= high + 1e-9)).all(axis=1)
+    inside = ((places >= low - 1e-9) & (places <= high + 1e-9)).all(axis=1) & (places[:, 0] <= most)
     places = places[inside]
-    if len(at):
-        along = (places[:, None] - at) @ _WAYS.T
-        places = places[(along >= keep - 1e-7).any(axis=-1).all(axis=-1)]
-    if not len(places):
-        return None
-    out: Floats = places[np.lexsort((places[:, 1], np.round(places[:, 0], 3)))[0]]
-    return out
+    places = places[np.lexsort((places[:, 1], np.round(places[:, 0], 3)))]
+    for first in range(0, len(places), _AT_ONCE):
+        some = places[first : first + _AT_ONCE]
+        free = np.flatnonzero(((some @ _WAYS.T)[:, None] >= least).any(axis=-1).all(axis=-1))
+        if len(free):
+            out: Floats = some[free[0]]
+            return out
+    return None
 
 
 def _touching(keep: Floats, at: Floats, low: Floats, high: Floats) -> Iterator[Floats]:
     """Places where a plate touches another one at two normals, or one and an edge of the sheet."""
-    following = np.roll(_WAYS, -1, axis=0)
+    following, after = np.roll(_WAYS, -1, axis=0), np.roll(keep, -1, axis=1)
     cross = _WAYS[:, 0] * following[:, 1] - _WAYS[:, 1] * following[:, 0]
-    for reach, middle in zip(keep, at, strict=True):
-        after = np.roll(reach, -1)
-        corner = np.stack(
-            [
-                (reach * following[:, 1] - after * _WAYS[:, 1]) / cross,
-                (after * _WAYS[:, 0] - reach * following[:, 0]) / cross,
-            ],
-            axis=-1,
-        )
-        yield middle + corner
-        for axis in (0, 1):
-            for edge in (low[axis], high[axis]):
-                steep = np.abs(_WAYS[:, 1 - axis]) > 1e-9
-                along = (reach - _WAYS[:, axis] * (edge - middle[axis]))[steep] / _WAYS[steep, 1 - axis]
-                place = np.empty((int(steep.sum()), 2))
-                place[:, axis], place[:, 1 - axis] = edge, middle[1 - axis] + along
-                yield place
+    x = (keep * following[:, 1] - after * _WAYS[:, 1]) / cross
+    y = (after * _WAYS[:, 0] - keep * following[:, 0]) / cross
+    yield (at[:, None] + np.stack([x, y], axis=-1)).reshape(-1, 2)
+    for axis in (0, 1):
+        steep = np.abs(_WAYS[:, 1 - axis]) > 1e-9
+        ways = _WAYS[steep]
+        for edge in (low[axis], high[axis]):
+            along = (keep[:, steep] - ways[:, axis] * (edge - at[:, axis, None])) / ways[:, 1 - axis]
+            place = np.empty((*along.shape, 2))
+            place[..., axis], place[..., 1 - axis] = edge, at[:, 1 - axis, None] + along
+            yield place.reshape(-1, 2)

@@ -2,7 +2,7 @@ import { afterEach, expect, it, vi } from "vitest";
 
 import { type Answer, NO_SERVER } from "../api/client";
 import { clear, pause, said, settle, shown } from "../testing/screen";
-import { useAsked } from "./asking";
+import { useAsked, useFollowed } from "./asking";
 
 const CALM_MS = 5;
 
@@ -45,4 +45,47 @@ it("says why nothing came", async () => {
   await shown(<Asker of="this" ask={() => Promise.reject(new TypeError("no server"))} />);
   await settle();
   expect(said()).toBe(`failed this ${NO_SERVER}`);
+});
+
+function Follower({ of, ask }: { of: string; ask: () => Promise<Answer<string>> }) {
+  const asked = useFollowed(of, ask);
+  return <p>{`${asked.state} ${asked.key} ${asked.data ?? asked.why}`}</p>;
+}
+
+it("shows each answer as it comes while a hand goes on, and asks the newest next", async () => {
+  const given: string[] = [];
+  const waits: (() => void)[] = [];
+  const asks = (of: string) => (
+    <Follower
+      of={of}
+      ask={() => {
+        given.push(of);
+        return new Promise((done) => waits.push(() => done({ data: `answer to ${of}`, status: 200 })));
+      }}
+    />
+  );
+  const { again, leave } = await shown(asks("first"));
+  await again(asks("second"));
+  await again(asks("third"));
+  expect(given).toEqual(["first"]);
+  waits[0]!();
+  await settle();
+  expect(said()).toBe("answered first answer to first");
+  expect(given).toEqual(["first", "third"]);
+  waits[1]!();
+  await settle();
+  expect(said()).toBe("answered third answer to third");
+  leave();
+});
+
+it("asks what a hand left off at once more until the server is back", async () => {
+  let there = false;
+  const ask = () =>
+    there ? Promise.resolve({ data: "back", status: 200 }) : Promise.reject(new TypeError("no server"));
+  await shown(<Follower of="this" ask={ask} />);
+  await settle();
+  expect(said()).toBe(`failed this ${NO_SERVER}`);
+  there = true;
+  await settle();
+  await vi.waitFor(() => expect(said()).toBe("answered this back"), 5000);
 });

@@ -3,6 +3,7 @@
 import { useEffect, useRef, useState } from "react";
 
 import { type Answer, NO_SERVER, reasonOf } from "../api/client";
+import { latest } from "./latest";
 
 const RETRY_MS = 1500;
 
@@ -12,6 +13,15 @@ export interface Asked<T> {
   why: string | null;
 }
 
+type Keyed<T> = Asked<T> & { key: string | null };
+
+const NOTHING = { state: "asking", data: null, why: null, key: null } as const;
+
+const said = <T>({ data, error }: Answer<T>, key: string): Keyed<T> =>
+  error === undefined
+    ? { state: "answered", data: data as T, why: null, key }
+    : { state: "failed", data: null, why: reasonOf(error), key };
+
 /**
  * Ask once the key has stood still for a moment; the last answer stays until the next one. Null: nothing to ask. What
  * nobody waits for any more is given up, here and in the server.
@@ -20,31 +30,21 @@ export function useAsked<T>(
   key: string | null,
   ask: (signal: AbortSignal) => Promise<Answer<T>>,
   calm = 250,
-): Asked<T> & { key: string | null } {
-  const [asked, setAsked] = useState<Asked<T> & { key: string | null }>({
-    state: "asking",
-    data: null,
-    why: null,
-    key: null,
-  });
-  const latest = useRef(ask);
+): Keyed<T> {
+  const [asked, setAsked] = useState<Keyed<T>>(NOTHING);
+  const newest = useRef(ask);
   useEffect(() => {
-    latest.current = ask;
+    newest.current = ask;
   });
   useEffect(() => {
     if (key === null) return;
     let stale = false;
     const given = new AbortController();
     const ask = () => {
-      latest
+      newest
         .current(given.signal)
-        .then(({ data, error }) => {
-          if (stale) return;
-          setAsked(
-            error === undefined
-              ? { state: "answered", data: data as T, why: null, key }
-              : { state: "failed", data: null, why: reasonOf(error), key },
-          );
+        .then((answer) => {
+          if (!stale) setAsked(said(answer, key));
         })
         .catch(() => {
           if (stale) return;
@@ -61,3 +61,46 @@ export function useAsked<T>(
   }, [key, calm]);
   return asked;
 }
+
+/**
+ * Ask while a hand goes on: one question at a time, the newest next; each answer is shown as it comes, with its key.
+ */
+export function useFollowed<T>(key: string | null, ask: () => Promise<Answer<T>>): Keyed<T> {
+  const [asked, setAsked] = useState<Keyed<T>>(NOTHING);
+  const newest = useRef({ key, ask });
+  const line = useRef<ReturnType<typeof latest<Question<T>>> | null>(null);
+  useEffect(() => {
+    newest.current = { key, ask };
+  });
+  useEffect(() => {
+    const own = latest(async (one: Question<T>) => {
+      const next = await answered(one);
+      if (line.current !== own) return; // the page was left
+      setAsked(next);
+      if (next.why === NO_SERVER)
+        setTimeout(() => line.current === own && newest.current.key === one.key && own.put(one), RETRY_MS);
+    });
+    line.current = own;
+    return () => {
+      line.current = null;
+      own.drop();
+    };
+  }, []);
+  useEffect(() => {
+    if (key !== null) line.current?.put({ key, ask: newest.current.ask });
+  }, [key]);
+  return asked;
+}
+
+interface Question<T> {
+  key: string;
+  ask: () => Promise<Answer<T>>;
+}
+
+const answered = async <T>({ key, ask }: Question<T>): Promise<Keyed<T>> => {
+  try {
+    return said(await ask(), key);
+  } catch {
+    return { state: "failed", data: null, why: NO_SERVER, key };
+  }
+};

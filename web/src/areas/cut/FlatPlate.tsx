@@ -21,7 +21,8 @@ export function FlatPlate({ plate }: { plate: Plate }) {
         points={plate.outline.map(at).join(" ")}
         fill="var(--hair)"
         stroke="var(--ink)"
-        strokeWidth={0.8}
+        strokeWidth={1}
+        vectorEffect="non-scaling-stroke"
       />
       {plate.holes.map(([u, v, across], n) => (
         <circle
@@ -31,7 +32,8 @@ export function FlatPlate({ plate }: { plate: Plate }) {
           r={across / 2}
           fill="var(--sheet)"
           stroke="var(--ink)"
-          strokeWidth={0.8}
+          strokeWidth={1}
+          vectorEffect="non-scaling-stroke"
         />
       ))}
     </svg>

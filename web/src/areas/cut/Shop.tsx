@@ -27,7 +27,7 @@ import { addOrder, ordersOf, stateOf, today } from "../../state/orders";
 import { useTruck } from "../../state/truck";
 
 export function Shop({ id, document, units }: Shown) {
-  const { key, asked } = useCut(document);
+  const { key, asked } = useCut(document, { nested: true });
   const found = asked.data;
   return (
     <section aria-label="To the shop" data-stale={asked.key !== key} aria-busy={asked.key !== key}>

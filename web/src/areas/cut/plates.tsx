@@ -6,19 +6,17 @@ import { server } from "../../api/client";
 import { type Document, spotsOf } from "../../document/document";
 import type { Layer } from "../../floor/Drawing";
 import { line, projector, type Standing } from "../../floor/geometry";
-import { useAsked } from "../../solve/asking";
+import { useFollowed } from "../../solve/asking";
 import { stockFile, useStock } from "../../state/stock";
 import { type CutOut, spaceOf } from "./plate";
 import { EdgeGrip, TrussGrips } from "./PlateGrips";
 
-export function useCut(document: Document, wanted = true) {
+/** What is made, where it is `wanted`; and where a page shows that, how it lies in this shop’s stock. */
+export function useCut(document: Document, { wanted = true, nested = false } = {}) {
   const stock = useStock((s) => s.stock);
-  const key = wanted ? JSON.stringify([document, stock]) : null;
-  const asked = useAsked<CutOut>(
-    key,
-    (signal) => server.cut({ document, stock: stockFile(document, stock) }, signal),
-    120,
-  );
+  const of = nested ? stockFile(document, stock) : null;
+  const key = wanted ? JSON.stringify([document, of]) : null;
+  const asked = useFollowed<CutOut>(key, () => server.cut({ document, stock: of }));
   return { key, asked };
 }
 
@@ -29,7 +27,7 @@ export function usePlates(
   wanted: boolean,
   hand: boolean,
 ): readonly Layer[] {
-  const { asked } = useCut(document, wanted);
+  const { asked } = useCut(document, { wanted });
   const found = wanted ? asked.data : undefined;
   return useMemo(() => {
     if (!found) return [];
