@@ -55,6 +55,26 @@ def torque(newton_meters: float, units: Units) -> str:
     return f"{newton_meters:.0f} N·m" if units == "mm" else f"{newton_meters / NM_PER_LB_FT:.0f} lb·ft"
 
 
+N_PER_LBF = 4.4482216
+N_MM_PER_LB_IN = N_PER_LBF / MM_PER_INCH
+KPA_PER_PSI = 6.894757
+
+
+def rate(newtons_a_millimeter: float, units: Units) -> str:
+    """A spring's rate as its list has it: ``31.5 N/mm``, ``180 lb/in``."""
+    return f"{newtons_a_millimeter:.1f} N/mm" if units == "mm" else f"{newtons_a_millimeter / N_MM_PER_LB_IN:.0f} lb/in"
+
+
+def force(newtons: float, units: Units) -> str:
+    """``4510 N``, ``1014 lb``."""
+    return f"{newtons:.0f} N" if units == "mm" else f"{newtons / N_PER_LBF:.0f} lb"
+
+
+def pressure(kilopascals: float, units: Units) -> str:
+    """As a gauge shows it: ``520 kPa``, ``75 psi``."""
+    return f"{kilopascals:.0f} kPa" if units == "mm" else f"{kilopascals / KPA_PER_PSI:.0f} psi"
+
+
 STEP_MM: dict[Units, float] = {"mm": 1.0, "inch": 0.254, "in16": MM_PER_INCH / 16, "in32": MM_PER_INCH / 32}
 """What two neighboring figures of a tape are apart, mm."""
 

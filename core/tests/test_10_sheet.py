@@ -6,8 +6,9 @@ from typing import Any
 from xml.etree import ElementTree
 
 import pytest
-from designs import links_of
+from designs import DEMO, changed, links_of
 
+from oak_lever.api import cut, read_design
 from oak_lever.design.gallery import LAYOUTS, layout
 from oak_lever.sheet.links import Titles, links_sheet
 from oak_lever.sheet.page import PAPERS, Mark, Paper, Ring, Stroke, Words, wide
@@ -181,9 +182,47 @@ def test_diagonals_are_what_a_tape_finds_between_rounded_marks(units: Any) -> No
     step = STEP_MM[units]
     far = dist(left.axle.at, right.frame.at)
     marked = [[round(v / step) * step for v in p] for p in (left.axle.at, right.frame.at)]
-    assert exact.endswith(f"{far:.0f} mm")
+    assert exact == length(far, units)
     assert rounded == length(dist(*marked), units)
-    assert float(adds.split()[0]) == pytest.approx(dist(*marked) - far, abs=0.051)
+    more, unit = adds.split()
+    one, off = (1.0, 0.051) if unit == "mm" else (25.4, 0.0126)
+    assert (unit == "mm") == (units == "mm")
+    assert float(more) * one == pytest.approx(dist(*marked) - far, abs=off)
+
+
+@pytest.mark.parametrize("units", ["mm", "in16"])
+@pytest.mark.parametrize("name", ["fell-tender-rear", "tarn-van-rear", "ghyll-special-rear"])
+def test_all_lengths_rates_and_pressures_are_of_one_system(name: str, units: Any) -> None:
+    design = read_design((DEMO / f"{name}.json").read_text())
+    words = " ".join(
+        mark.text for page in links_sheet(design, units, TITLES) for mark in page if isinstance(mark, Words)
+    )
+    words = re.sub(r"[Ff]igures in \w+( to 1/\d+)?", "", words)
+    metric, inches = (r"\d (mm|N/mm|N|kPa)\b", r"\d (in|lb/in|lb|psi)\b")
+    assert re.search(inches if units == "mm" else metric, words) is None
+    assert re.search(metric if units == "mm" else inches, words)
+
+
+def test_brackets_and_truss_are_drawn_as_they_are_cut() -> None:
+    design = read_design((DEMO / "bracketed" / "fell-tender-rear.json").read_text())
+    bare = changed(design, lambda data: data.update(brackets=[], truss=None))
+    outlines = [
+        {mark.points for mark in links_sheet(one, "in16", TITLES)[0] if isinstance(mark, Stroke) and mark.closed}
+        for one in (design, bare)
+    ]
+    made = cut(design).plates
+    assert len(outlines[0] - outlines[1]) >= 4 * len(made)
+
+
+def test_no_name_in_a_table_is_cut_off() -> None:
+    for name in ("fell-tender-rear", "scree-runner-rear", "bracketed/fell-tender-rear"):
+        design = read_design((DEMO / f"{name}.json").read_text())
+        rest = [
+            mark.text for page in links_sheet(design, "in16", TITLES)[1:] for mark in page if isinstance(mark, Words)
+        ]
+        assert [
+            text for text in rest if text.endswith("…") and not text.startswith(("Guessed", design.notes[:20]))
+        ] == []
 
 
 def test_labels_are_spread_as_little_as_can_be() -> None:

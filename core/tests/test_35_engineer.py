@@ -106,7 +106,7 @@ def test_what_fails_what_is_guessed_and_what_was_not_looked_at_is_said() -> None
         data["loads"] = {"grip": 0.7}
 
     weak = changed(TENDER, thin)
-    first = texts(engineers_sheet(weak, "in16", TITLES)[0])
+    first = [words for page in engineers_sheet(weak, "in16", TITLES) for words in texts(page)]
     assert "FAILS" in first
     assert first[first.index("Grip fore-aft") + 1 : first.index("Grip fore-aft") + 3] == ["0.7", "said"]
     assert first[first.index("Grip sideways") + 2] == "house value, a guess"

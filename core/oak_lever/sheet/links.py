@@ -26,7 +26,7 @@ from oak_lever.sheet.page import (
     wrapped,
 )
 from oak_lever.sheet.placed import LADDER, Rung, balloons, dimension, ladder
-from oak_lever.sheet.tables import STEP, Table, lines_of, split, tables_of
+from oak_lever.sheet.tables import STEP, Table, holds, lines_of, split, tables_of
 from oak_lever.sheet.views import TITLES, View, drawn, extent_of, top_half
 from oak_lever.units import Units, length
 
@@ -40,6 +40,8 @@ _TRACK = 6.0
 _TITLE = (92.0, 41.0)
 _CAUTION = 2.5
 _LEAST_TABLE = 122.0
+_BESIDE = 8.0
+"""Between columns of tables."""
 _BAR_MM: dict[Units, float] = {"mm": 250.0, "inch": 254.0, "in16": 254.0, "in32": 254.0}
 
 
@@ -163,12 +165,22 @@ def _scale_bar(laid: _Laid, left: float, top: float, units: Units) -> Iterator[M
     yield Words(f"{word}, scale 1:{laid.scale}", (left + 2 * unit + 4.0, top + 4.6), 2.6)
 
 
-def table_pages(tables: Sequence[Table], size: Xy) -> Iterator[list[Mark]]:
-    """The tables in columns, over as many pages as they take."""
-    left, top, gap = _MARGIN + _AIR, _MARGIN + _AIR, 8.0
-    inside = size[0] - 2 * (_MARGIN + _AIR)
-    columns = max(1, int((inside + gap) / (_LEAST_TABLE + gap)))
-    wide = (inside - gap * (columns - 1)) / columns
+def table_pages(tables: Sequence[Table], size: Xy) -> list[list[Mark]]:
+    """The tables in columns that cut no name off, over as few pages as they take, as wide as those allow."""
+    most = max(1, int((size[0] - 2 * INSIDE + _BESIDE) / (_LEAST_TABLE + _BESIDE)))
+    whole = [n for n in range(1, most + 1) if all(holds(table, _column(size, n)) for table in tables)]
+    laid = [list(_in_columns(tables, size, columns)) for columns in whole or range(1, most + 1)]
+    return min(laid, key=len)
+
+
+def _column(size: Xy, columns: int) -> float:
+    """How wide each is."""
+    return (size[0] - 2 * INSIDE - _BESIDE * (columns - 1)) / columns
+
+
+def _in_columns(tables: Sequence[Table], size: Xy, columns: int) -> Iterator[list[Mark]]:
+    left = top = INSIDE
+    wide = _column(size, columns)
     bottom = size[1] - _MARGIN - _TITLE[1] - _AIR
     waiting, page, column, y = list(tables), list[Mark](), 0, top
     while waiting:
@@ -185,7 +197,7 @@ def table_pages(tables: Sequence[Table], size: Xy) -> Iterator[list[Mark]]:
                     yield page
                     page, column = [], 0
                 continue
-        page += lines_of(table, left + column * (wide + gap), y, wide)
+        page += lines_of(table, left + column * (wide + _BESIDE), y, wide)
         y += table.high
     if page:
         yield page

@@ -6,9 +6,10 @@ from fractions import Fraction
 from itertools import combinations
 from math import dist, isnan
 
-from oak_lever.cycle import look
+from oak_lever.clearance.clearances import gaps_of
+from oak_lever.cycle import cycle, look
 from oak_lever.design.faults import Refused
-from oak_lever.design.parts import Body, bars_of, parts_of, words_of
+from oak_lever.design.parts import Body, bars_of, part_said, parts_of, words_of
 from oak_lever.design.running_gear import Shock, Stop, Strap
 from oak_lever.design.types import Design
 from oak_lever.design.values import Point
@@ -19,7 +20,7 @@ from oak_lever.judge.findings import Finding
 from oak_lever.motion.mechanism import mechanism_of
 from oak_lever.sheet.page import HAIR, Mark, Words, fitting, line
 from oak_lever.sheet.page import wide as room_of
-from oak_lever.units import MM_PER_INCH, STEP_MM, Units, length, shown
+from oak_lever.units import MM_PER_INCH, Units, force, length, pressure, rate, shown
 from oak_lever.weigh_up.outcomes import rings
 
 STEP = 3.9
@@ -44,7 +45,7 @@ class Table:
 def tables_of(design: Design, found: Sequence[Finding], units: Units) -> list[Table]:
     made = [
         _mounts(design, units), _exact(design, units), _diagonals(design, units), _links(design, units),
-        _struts(design, units), _springs(design, units), _figures(found, units),
+        _struts(design, units), _springs(design, units), _clearances(design, units), _figures(found, units),
     ]  # fmt: skip
     return [table for table in made if table.rows]
 
@@ -52,16 +53,37 @@ def tables_of(design: Design, found: Sequence[Finding], units: Units) -> list[Ta
 def lines_of(table: Table, left: float, top: float, wide: float) -> Iterator[Mark]:
     """The table's marks, from its upper left corner."""
     yield Words(table.title, (left, top + 2.6), _HEAD, bold=True)
-    widest = max((room_of(cells[1], _SIZE, n == 0) for n, cells in enumerate((table.heads, *table.rows))), default=0.0)
+    ends, first = _ends(table, wide)
     for n, cells in enumerate((table.heads, *table.rows), 1):
         y = top + 2.6 + STEP * n
-        for column, (cell, part) in enumerate(zip(cells, table.at, strict=True)):
-            first = wide * table.at[1] - widest - 2.0
+        for column, (cell, end) in enumerate(zip(cells, ends, strict=True)):
             text = fitting(cell, _SIZE, first) if column == 0 else cell
-            yield Words(text, (left + part * wide, y), _SIZE, "end" if column else "start", bold=n == 1)
+            yield Words(text, (left + end, y), _SIZE, "end" if column else "start", bold=n == 1)
         yield line((left, y + 1.1), (left + wide, y + 1.1), width=HAIR)
     if table.note:
         yield Words(table.note, (left, top + 2.6 + STEP * (len(table.rows) + 2)), _SIZE)
+
+
+_APART = 4.0
+"""Between columns that are moved together."""
+
+
+def _ends(table: Table, wide: float) -> tuple[list[float], float]:
+    """Where each column ends (the first: begins), and what room its first has; where a name there is longer than that,
+    the others are moved together to the right."""
+    lines = (table.heads, *table.rows)
+    widths = [max(room_of(cells[k], _SIZE, n == 0) for n, cells in enumerate(lines)) for k in range(len(table.at))]
+    ends = [part * wide for part in table.at]
+    if widths[0] > ends[1] - widths[1] - 2.0:
+        for k in range(len(ends) - 2, 0, -1):
+            ends[k] = max(ends[k], ends[k + 1] - widths[k + 1] - _APART)
+    return ends, ends[1] - widths[1] - 2.0
+
+
+def holds(table: Table, wide: float) -> bool:
+    """Whether a column so wide has room for every name."""
+    _, first = _ends(table, wide)
+    return all(room_of(cells[0], _SIZE, n == 0) <= first for n, cells in enumerate((table.heads, *table.rows)))
 
 
 def split(table: Table, rows: int) -> tuple[Table, Table]:
@@ -70,12 +92,11 @@ def split(table: Table, rows: int) -> tuple[Table, Table]:
     return first, Table(f"{table.title}, continued", table.heads, table.rows[rows:], table.at, table.note)
 
 
-def _both(mm: float, units: Units) -> str:
-    inches: Units = "in16" if units == "mm" else units
-    return f"{length(mm, inches)} / {length(mm, 'mm')}"
-
-
-_FRACTION: dict[Units, str] = {"mm": "1 mm", "inch": "0.01 in", "in16": "1/16 in", "in32": "1/32 in"}
+_FRACTION: dict[Units, tuple[str, str]] = {
+    "mm": ("1 mm", "0.5 mm"), "inch": ("0.01 in", "0.005 in"), "in16": ("1/16 in", "1/32 in"),
+    "in32": ("1/32 in", "1/64 in"),
+}  # fmt: skip
+"""The nearest mark of a tape, and how far from it an exact place may be."""
 
 
 def _mounts(design: Design, units: Units) -> Table:
@@ -84,9 +105,10 @@ def _mounts(design: Design, units: Units) -> Table:
         x, y, z = spot.at
         side = "" if abs(y) < 0.5 else "  L" if y > 0 else "  R"
         said = f"{number}  {words_of(spot.part)}, {spot.words}"
-        rows.append((said, _both(z, units), _both(x, units), _both(abs(y), units) + side))
+        rows.append((said, length(z, units), length(x, units), length(abs(y), units) + side))
     heads = ("Mount, at ride", "off the floor", "ahead of the axle", "out from center")
-    note = f"Each to the nearest {_FRACTION[units]}: up to {STEP_MM[units] / 2:.1f} mm from the exact place."
+    nearest, off = _FRACTION[units]
+    note = f"Each to the nearest {nearest}: up to {off} from the exact place."
     return Table("Mounts, joint centers", heads, tuple(rows), (0.0, 0.52, 0.75, 1.0), note)
 
 
@@ -135,12 +157,19 @@ def _diagonals(design: Design, units: Units) -> Table:
             exact = dist(one.at, other.at)
             rounded = dist(_marked(one.at, units), _marked(other.at, units))
             rows.append((
-                f"{number[one.name]} to {number[other.name]}", _both(exact, units), length(rounded, units),
-                f"{round(rounded - exact, 1) + 0.0:+.1f} mm",
+                f"{number[one.name]} to {number[other.name]}", length(exact, units), length(rounded, units),
+                _more(rounded - exact, units),
             ))  # fmt: skip
     heads = ("Diagonal", "exact", "from rounded marks", "rounding adds")
     note = "Where the design is alike left and right, the two of a pair are equal when it stands square."
     return Table("Diagonals that prove it square", heads, tuple(rows), (0.0, 0.52, 0.8, 1.0), note)
+
+
+def _more(mm: float, units: Units) -> str:
+    """A difference too small for a tape: ``+0.4 mm``, ``-0.016 in``."""
+    if units == "mm":
+        return f"{round(mm, 1) + 0.0:+.1f} mm"
+    return f"{round(mm / MM_PER_INCH, 3) + 0.0:+.3f} in"
 
 
 def _pair(a: Body, b: Body) -> bool:
@@ -156,7 +185,7 @@ def _marked(at: Point, units: Units) -> tuple[float, ...]:
 def _links(design: Design, units: Units) -> Table:
     rows = tuple(
         (
-            words_of(bar.id), _both(bar.length, units),
+            words_of(bar.id), length(bar.length, units),
             "end on" if bar.side_angle is None else f"{bar.side_angle:.1f} deg",
             "end on" if bar.plan_angle is None else f"{bar.plan_angle:.1f} deg",
         )
@@ -187,20 +216,38 @@ def _springs(design: Design, units: Units) -> Table:
     rows = []
     for strut in struts_of(design):
         if isinstance(strut, Stop):
-            said = f"free {_both(strut.free, units)}", f"solid {_both(strut.solid, units)}", ""
+            said = f"free {length(strut.free, units)}", f"solid {length(strut.solid, units)}", ""
         elif isinstance(strut, Strap):
-            said = f"bolt centers {_both(strut.length, units)}", f"stretch {100.0 * strut.stretch:.0f} %", ""
+            said = f"bolt centers {length(strut.length, units)}", f"stretch {100.0 * strut.stretch:.0f} %", ""
         else:
             spring = strut.spring
-            force = f"{spring.rate:.1f} N/mm, preload {length(spring.preload, units)}" if spring else ""
+            push = f"{rate(spring.rate, units)}, preload {length(spring.preload, units)}" if spring else ""
             if strut.air:
-                force = f"{strut.air.pressure:.0f} kPa"
-            ends = f"open {_both(strut.extended, units)}", f"closed {_both(strut.compressed, units)}"
-            said = (*ends, force)
+                push = pressure(strut.air.pressure, units)
+            ends = f"open {length(strut.extended, units)}", f"closed {length(strut.compressed, units)}"
+            said = (*ends, push)
         rows.append((words_of(strut.id), *said))
     heads = ("Part", "size", "size", "spring")
     note = "Springs, air bags and gas shocks hold energy: compress and release them only in the tools made for it."
     return Table("What is ordered and set", heads, tuple(rows), (0.0, 0.48, 0.76, 1.0), note)
+
+
+_MOST_CLEARANCES = 8
+
+
+def _clearances(design: Design, units: Units) -> Table:
+    """The pairs of parts with the least to spare."""
+    located = cycle(design).located
+    gaps = sorted(gaps_of(design), key=lambda gap: gap.gap - gap.wanted)[:_MOST_CLEARANCES] if located else []
+    rows = tuple(
+        (
+            f"{part_said(design, gap.a)} to {part_said(design, gap.b)}",
+            length(gap.gap, units) if gap.gap > 0.0 else "they meet", length(gap.wanted, units),
+        )
+        for gap in gaps
+    )  # fmt: skip
+    note = "Anywhere in travel and articulation that stops and straps allow."
+    return Table("Tightest clearances", ("Between", "least", "wanted"), rows, (0.0, 0.8, 1.0), note)
 
 
 def _figures(found: Sequence[Finding], units: Units) -> Table:
@@ -231,7 +278,7 @@ def _amount(value: float | None, finding: Finding, units: Units) -> str:
         return length(value, units)
     return {
         "deg": f"{value:.1f} deg", "percent": f"{value:.0f} %", "ratio": f"{value:.2f} x", "hz": f"{value:.2f} Hz",
-        "n": f"{value:.0f} N", "n_mm": f"{value:.1f} N/mm",
+        "n": force(value, units), "n_mm": rate(value, units),
     }[finding.unit]  # fmt: skip
 
 

@@ -5,10 +5,14 @@ from dataclasses import dataclass
 from math import cos, pi, sin, sqrt
 from typing import Literal
 
+import numpy as np
+
 from oak_lever.design.axle import Rails
 from oak_lever.design.parts import Body, Spot, parts_of
 from oak_lever.design.types import Design
 from oak_lever.design.values import Point
+from oak_lever.plates.brackets import Plate, brackets_made, in_chassis
+from oak_lever.plates.truss import truss_made
 from oak_lever.sheet.page import (
     CENTER,
     HAIR,
@@ -223,16 +227,33 @@ def _yoke(view: View, joint: Point) -> Iterator[Mark]:
 
 
 def _brackets(design: Design, view: View) -> Iterator[Mark]:
-    """From the joints of links and bars to the steel that holds them."""
+    """From the joints of links and bars to the steel that holds them: plates and truss where they are drawn."""
+    made, _ = brackets_made(design)
+    held = {mount for bracket in made for mount in bracket.mounts}
+    truss, _ = truss_made(design)
+    for plate in (*truss, *(plate for bracket in made for plate in bracket.plates)):
+        yield from _plate(view, plate)
     parts, axle, rails = parts_of(design), design.axle, rails_of(design)
     ends = {body.id for body in parts.bodies if body.shape in ("link", "arm")}
     for spot in parts.spots:
-        if not spot.holds or spot.part not in ends:
+        if not spot.holds or spot.part not in ends or held & {spot.name, spot.was}:
             continue
         on_axle = spot.on == "axle"
         steel: Point = (0.0, spot.at[1], axle.tire_radius_loaded) if on_axle else _on_rail(spot.at, rails)
         large = axle.tube_diameter * 0.5 if on_axle else min(rails.depth * 0.42, 60.0)
         yield area(hull(view.to(spot.at), 36 / view.scale, view.to(steel), large / view.scale), DEEP, HAIR)
+
+
+_OFF_MM = 0.5
+"""Plates are drawn in lines within this of their outline."""
+
+
+def _plate(view: View, plate: Plate) -> Iterator[Mark]:
+    """Both its faces."""
+    across = np.cross(plate.u, plate.v) * plate.thickness / 2.0
+    corners = [in_chassis(plate, flat) for flat in plate.outline.points(_OFF_MM)]
+    for side in (-1.0, 1.0):
+        yield area([view.to(tuple((at + side * across).tolist())) for at in corners], DEEP, HAIR)
 
 
 def _on_rail(at: Point, rails: Rails) -> Point:
