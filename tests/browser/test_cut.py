@@ -9,7 +9,7 @@ import zipfile
 import ezdxf
 import pytest
 from playwright.sync_api import Page, expect
-from shop import Server, axe_violations, from_menu, until
+from shop import Server, axe_violations, from_menu, to_step, until
 
 
 def tab(page: Page, name: str) -> None:
@@ -132,3 +132,41 @@ def test_from_a_design_to_an_archive(server: Server, page: Page, theme: str) -> 
         assert len(plates) >= 3
         drawing = ezdxf.read(io.StringIO(archive.read(plates[0]).decode()))  # type: ignore[attr-defined]
         assert len(drawing.modelspace().query('LWPOLYLINE[layer=="cut"]')) == 1
+
+
+def test_plates_are_quoted_ordered_and_waited_for(server: Server, page: Page) -> None:
+    """A finished design: the cutting service takes all of it; the order stands on the plan of the fit-up."""
+    design = server.own_copy("bracketed/fell-tender-rear")
+    page.goto(f"{server.url}/designs/{design}/cut")
+    tab(page, "To the shop")
+    page.get_by_role("button", name=re.compile("What does it take")).press("Enter")
+    service = page.get_by_role("region", name="Cutting service")
+    expect(service).to_contain_text(re.compile(r"It takes 23 plates: \d+\.\d\d, in 7 days\."))
+    assert axe_violations(page) == []
+    service.get_by_role("button", name="Order it").press("Enter")
+    expect(service).to_contain_text("on the waiting list of Fit-up")
+    to_step(page, "Fit-up")
+    tab(page, "Waiting")
+    expect(page.get_by_text("Tacked waits for: Plates of Fell tender, rear, to be cut, revision 1.")).to_be_visible()
+    page.locator("[data-order]").press("Enter")
+    page.get_by_role("button", name=re.compile("^How far is job C-")).press("Enter")
+    expect(page.get_by_text(re.compile("^ordered, due "))).to_be_visible()
+    assert axe_violations(page) == []
+    page.get_by_role("button", name="It is here").press("Enter")
+    expect(page.get_by_text(re.compile("^Can be done now: .*Tacked"))).to_be_visible()
+
+
+def test_a_truss_is_drawn_dragged_by_keys_and_cut(server: Server, page: Page) -> None:
+    design = server.own_copy("fell-tender-front")
+    page.goto(f"{server.url}/designs/{design}/cut")
+    tab(page, "Brackets")
+    page.get_by_role("button", name="Draw a truss over the axle tube").press("Enter")
+    expect(page.get_by_role("img", name="Plate truss-side-1")).to_be_visible()
+    until(lambda: server.stored(design)["document"].get("truss"))
+    before = server.stored(design)["document"]["truss"]["top"]
+    corner = page.get_by_role("button", name="Truss, corner 2: arrows move it")
+    corner.press("ArrowUp")
+    until(lambda: server.stored(design)["document"]["truss"]["top"][1][1] > before[1][1])
+    assert axe_violations(page) == []
+    tab(page, "Mark-out")
+    expect(page.get_by_role("row", name=re.compile("^right, rear"))).to_be_visible()

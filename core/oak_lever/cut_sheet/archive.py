@@ -6,10 +6,11 @@ import zipfile
 from oak_lever.caution import WHOLE
 from oak_lever.cut_sheet.cut import Cut, cut
 from oak_lever.cut_sheet.engineer import engineers_sheet
-from oak_lever.cut_sheet.files import files_of
+from oak_lever.cut_sheet.files import files_of, put_file
 from oak_lever.cut_sheet.lists import bolts_csv
 from oak_lever.cut_sheet.mark_sheet import mark_csv, mark_sheet
 from oak_lever.cut_sheet.mock_up import mock_up_stl
+from oak_lever.cut_sheet.templates import template_svg
 from oak_lever.design.faults import Fault, Refused
 from oak_lever.design.reader import write_design
 from oak_lever.design.types import Design
@@ -45,6 +46,9 @@ def shop_archive(design: Design, titles: Titles, units: Units, paper: Paper = "a
         files["engineers-sheet.pdf"] = pdf(engineers_sheet(design, units, titles, paper), PAPERS[paper], title)
     except Refused as why:
         unloaded = "; ".join(map(str, why.faults))
+    for plate in made.plates:
+        if plate.same_as is None:
+            put_file(files, f"template-{plate.part}", "svg", template_svg(plate).encode())
     files["mark-out.pdf"] = pdf(mark_sheet(design, units, titles, paper), PAPERS[paper], title)
     files["mark-out.csv"] = mark_csv(design).encode()
     files["room.dxf"] = room_dxf(design, titles).encode()
@@ -59,7 +63,7 @@ def shop_archive(design: Design, titles: Titles, units: Units, paper: Paper = "a
 
 
 _WHAT = {
-    ".dxf": "a plate at full size, mm", ".svg": "a wrap for a tube's cope at full size", ".pdf": "to print",
+    ".dxf": "a plate at full size, mm", ".svg": "a pattern, or a wrap for a cope, at full size", ".pdf": "to print",
     ".csv": "what to saw, cut and buy", ".json": "the design",
 }  # fmt: skip
 _OWN = {

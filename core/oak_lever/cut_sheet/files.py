@@ -17,19 +17,19 @@ def files_of(design: Design, cut: Cut, paper: Paper = "a4") -> dict[str, bytes]:
     found: dict[str, bytes] = {}
     for plate in cut.plates:
         if plate.same_as is None:
-            _put(found, plate.part, "dxf", plate_dxf(plate).encode())
+            put_file(found, plate.part, "dxf", plate_dxf(plate).encode())
     found["templates.pdf"] = templates_pdf(cut.plates, paper, f"{design.name}: templates")
     for bar in cut.bars:
         for end, entry in zip(("axle", "frame"), bar.ends, strict=True):
             kind = (design.joints or {}).get(entry or "")
             if kind is not None and isinstance(kind.end, Sleeve):
                 drawn = cope_svg(bar.id, end, bar.tube.diameter, kind.end.outside)
-                _put(found, f"cope-{bar.id}-{end}", "svg", drawn.encode())
+                put_file(found, f"cope-{bar.id}-{end}", "svg", drawn.encode())
     found["parts.csv"] = parts_csv(design, cut).encode()
     return found
 
 
-def _put(files: dict[str, bytes], name: str, ending: str, what: bytes) -> None:
+def put_file(files: dict[str, bytes], name: str, ending: str, what: bytes) -> None:
     """Under a name that every disk takes, and that no other file has."""
     plain = re.sub(r"[^A-Za-z0-9._-]+", "_", name).strip(".") or "part"
     tries = (f"{plain[:100]}{f'_{n}' if n else ''}.{ending}" for n in range(len(files) + 1))

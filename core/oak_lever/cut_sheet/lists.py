@@ -39,8 +39,8 @@ class Item:
 
 
 def parts_list(design: Design, cut: Cut) -> list[Item]:
-    """Bars, plates, joints with what they are screwed or welded into, and bolts."""
-    return [*_bars(cut), *_plates(cut), *_joints(design, cut), *_bolts(design, cut)]
+    """Bars, plates, joints with what they are screwed or welded into, bolts, and pipes for the mock-up."""
+    return [*_bars(cut), *_plates(cut), *_joints(design, cut), *_bolts(design, cut), *_dummies(cut)]
 
 
 def _bars(cut: Cut) -> Iterator[Item]:
@@ -95,6 +95,16 @@ def _bolts(design: Design, cut: Cut) -> Iterator[Item]:
         yield Item("bolt", bracket.id, "bolt", many, (bracket.bolt,), length=least, note=note)
         if washers.get(bracket.id):
             yield Item("washer", bracket.id, "washer in the gap, thick", 2 * many, (washers[bracket.id],))
+
+
+def _dummies(cut: Cut) -> Iterator[Item]:
+    """Pipes to mock the links up with: no joints, a hole for the bolt at each end."""
+    for bar in cut.bars:
+        bends = "; straight, where the bar is bent" if bar.bends else ""
+        note = f"hole to hole; let it run past each hole{bends}"
+        yield Item(
+            "dummy", bar.id, "pipe for the mock-up, a hole at each end", 1, length=bar.center_to_center, note=note
+        )
 
 
 def parts_csv(design: Design, cut: Cut) -> str:

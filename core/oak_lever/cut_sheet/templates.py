@@ -27,6 +27,18 @@ def templates_pdf(plates: Sequence[Plate], paper: Paper, title: str) -> bytes:
     return pdf(pages, size, title)
 
 
+def template_svg(plate: Plate) -> str:
+    """A plate at full size on a sheet of its own size, with a bar to measure."""
+    corners = plate.outline.points(_OFF_MM)
+    left, top = min(u for u, _ in corners), max(v for _, v in corners)
+    wide = max(max(u for u, _ in corners) - left, BAR_MM + 70.0) + 2.0 * _MARGIN_MM
+    high = top - min(v for _, v in corners) + 2.0 * _MARGIN_MM + _FOOT_MM
+    paths = [_closed(corners), *(path for hole in plate.holes for path in _hole(hole))]
+    marks: list[Mark] = [line(*(_on_page(at, (left, top)) for at in path), width=THIN) for path in paths]
+    marks += [Words(f"{plate.part}: {plate.thickness:g} mm plate", (_MARGIN_MM, _MARGIN_MM - 4.0), 4.0, bold=True)]
+    return svg([[*marks, *_bar((_MARGIN_MM, high - _MARGIN_MM - 8.0))]], (wide, high), f"template of {plate.part}")
+
+
 def _tiles(plate: Plate, size: Xy) -> Iterator[list[Mark]]:
     """A plate's pages: those that meet share a line, with crosses at their corners to lay one on the other by."""
     corners = plate.outline.points(_OFF_MM)

@@ -32,7 +32,8 @@ Base = Annotated[TubeBase | FaceBase, Field(discriminator="kind")]
 class Bracket(Part):
     """Two plates square to the bolt of the first of its mounts: plate thickness, the radius of metal about each hole,
     the foot's length on a face; a washer at each side of the joint, and what the weld draws in; further holes; how
-    wide its fillets are, mm, on both sides of each plate."""
+    wide its fillets are, mm, on both sides of each plate; whether a saddle's tips run out to nothing, or are cut square
+    where they are as wide as the plate is thick."""
 
     id: Name
     mounts: Annotated[tuple[Name, ...], Field(min_length=1, max_length=20)]
@@ -45,6 +46,7 @@ class Bracket(Part):
     shrink: Reach = 0.8
     holes: Annotated[tuple[Point, ...], Field(max_length=50)] = ()
     weld: Size | None = None
+    tips: Literal["feather", "square"] = "feather"
 
     @model_validator(mode="after")
     def _stands(self) -> Self:

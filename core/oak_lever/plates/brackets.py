@@ -371,7 +371,10 @@ def _outline(
         if (near := distance(tube, hole)) < bolt / 2.0 + WEB_MM:
             where = f"{near:.1f} mm from the axle tube" if near >= 0.0 else "inside the axle tube"
             raise _refused(n, "edge", f"a hole lies {where}; {bolt / 2.0 + WEB_MM:g} mm is the least")
-    found = saddle(round_about, tube)
+    try:
+        found = saddle(round_about, tube, bracket.plate if bracket.tips == "square" else 0.0)
+    except ValueError as why:
+        raise _refused(n, "tips", f"can't be cut square at the plate's thickness: {why}") from None
     if found is None:
         raise _refused(n, "holes", "the plate goes round the axle tube or falls into two; keep to one side of it")
     if found.wrap > MOST_WRAP_DEG:

@@ -287,8 +287,13 @@ class Saddled:
     wrap: float
 
 
-def saddle(shapes: Sequence[Round], on: Round) -> Saddled | None:
-    """The hull of shapes and an ellipse, less the ellipse; None where that is not one piece without an opening."""
+def saddle(shapes: Sequence[Round], on: Round, square: float = 0.0) -> Saddled | None:
+    """The hull of shapes and an ellipse, less the ellipse; None where that is not one piece without an opening. Its
+    tips run out to nothing; or, where `square` is given, they are cut off square where the metal is that wide, mm.
+
+    Raises:
+        ValueError: where no metal between hole and tip is so wide.
+    """
     every = [*shapes, on]
     runs = hull_runs(every)
     ours = [n for n, run in enumerate(runs) if run.owner == len(shapes)]
@@ -298,8 +303,39 @@ def saddle(shapes: Sequence[Round], on: Round) -> Saddled | None:
     chain = [_arc(every, runs[(ours[0] + k) % len(runs)]) for k in range(1, len(runs))]
     # the tips run straight to the ellipse and touch it there; back along it, on the side of the holes
     t0, t1 = own.t0, own.t1 - 2.0 * pi
+    ends: list[Piece] = []
+    if square > 0.0:
+        t0, first = _squared(on, t0, chain[-1].end, -1.0, square)
+        t1, last = _squared(on, t1, chain[0].start, 1.0, square)
+        if t1 >= t0:
+            raise ValueError("its tips are narrower than that all along")
+        ends = [Line(first, on.at(t0)), Line(on.at(t1), last)]
     seat = Arc(on, t0, t1)
-    return Saddled(Outline(tuple(joined([*chain, seat]))), _seen(on, t1, t0))
+    pieces = [*chain, ends[0], seat, ends[1]] if ends else [*chain, seat]
+    return Saddled(Outline(tuple(joined(pieces))), _seen(on, t1, t0))
+
+
+def _squared(on: Round, tip: float, of: Flat, way: float, wide: float) -> tuple[float, Flat]:
+    """Where, going from a tip back along the ellipse (`way` of t), the metal up to the straight edge from `of` to the
+    tip is so wide; and the place on that edge square over it."""
+    at = on.at(tip)
+    long = hypot(at[0] - of[0], at[1] - of[1])
+    along = ((at[0] - of[0]) / long, (at[1] - of[1]) / long) if long > _SAME_MM else (0.0, 0.0)
+
+    def off(t: float) -> tuple[float, float]:
+        u, v = on.at(t)[0] - at[0], on.at(t)[1] - at[1]
+        return abs(along[0] * v - along[1] * u), along[0] * u + along[1] * v
+
+    low, high = 0.0, pi / 2.0
+    if off(tip + way * high)[0] < wide:
+        raise ValueError("its tips are narrower than that all along")
+    for _ in range(60):
+        middle = (low + high) / 2.0
+        low, high = (low, middle) if off(tip + way * middle)[0] >= wide else (middle, high)
+    back = off(tip + way * high)[1]
+    if -back > long:
+        raise ValueError("its tips are narrower than that up to the holes")
+    return tip + way * high, (at[0] + back * along[0], at[1] + back * along[1])
 
 
 def _seen(on: Round, t0: float, t1: float) -> float:

@@ -8,7 +8,7 @@ import { EditorBox } from "../../panels/EditorBox";
 import { OpeningRow } from "../../panels/OpeningRow";
 import { Sizes } from "../../panels/Sizes";
 import { useTaking } from "../../state/room";
-import { Button, Choice, List, Trouble } from "../../ui/controls";
+import { Button, Choice, List, Toggle, Trouble } from "../../ui/controls";
 import { FigureSection } from "../../ui/tables";
 import { length, lengthFigure, plain, readLength, type Units } from "../../units/tape";
 import type { Shown } from "./CutSheet";
@@ -21,10 +21,16 @@ import {
   bracketed,
   type Face,
   FACES,
+  mountsBeside,
+  rowOf,
   sizesOf,
   twinOf,
   withBracketAt,
+  withFirstMount,
+  withMountIn,
+  withRow,
   withSizes,
+  withTips,
 } from "./making";
 import { useOpenBracket } from "./PlateGrips";
 import { type CutOut } from "./plate";
@@ -159,6 +165,7 @@ function Opened({ document, units, take, bracket, found }: OfBracket) {
         value={bracket.material ?? null}
         onChange={(steeled, name) => void take((now) => withPlateSteel(steeled(now), bracket, name))}
       />
+      <Holding {...{ document, take, bracket }} />
       <div className="row">
         <Button onPress={() => void take((now) => withSizes(now, bracket, null))}>
           {twin ? "Leave it out, and its mirror image" : "Leave it out"}
@@ -171,6 +178,44 @@ function Opened({ document, units, take, bracket, found }: OfBracket) {
         cracks beside so stiff a place.
       </p>
     </EditorBox>
+  );
+}
+
+/** What else a bracket holds, which holes it has, and how a saddle ends. */
+function Holding({ document, take, bracket }: Omit<OfBracket, "units" | "found">) {
+  const beside = mountsBeside(document, bracket);
+  const row = rowOf(document, bracket);
+  const drilled = bracket.holes.length;
+  return (
+    <div className="row">
+      {beside.length > 0 && (
+        <Choice
+          label="Hold another mount in it"
+          value={null}
+          options={beside.map((one) => [one.name, mountLabel(one)] as const)}
+          onChange={(name) => {
+            const mount = beside.find((one) => one.name === name);
+            if (mount) void take((now) => withMountIn(now, bracket, mount));
+          }}
+        />
+      )}
+      {bracket.mounts.length > 1 && (
+        <Button onPress={() => void take((now) => withFirstMount(now, bracket))}>Hold the first alone</Button>
+      )}
+      {row.length > drilled && (
+        <Button onPress={() => void take((now) => withRow(now, bracket))}>
+          {`Drill its row: ${row.length} holes more`}
+        </Button>
+      )}
+      {bracket.base.kind === "tube" && (
+        <Toggle
+          isSelected={bracket.tips === "square"}
+          onChange={(on) => void take((now) => withTips(now, bracket, on ? "square" : "feather"))}
+        >
+          Tips cut square
+        </Toggle>
+      )}
+    </div>
   );
 }
 

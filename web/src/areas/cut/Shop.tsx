@@ -192,7 +192,7 @@ function Items({ document, units, found }: { document: Document; units: Units; f
         const what = [one.what, one.sizes.map((mm) => fine(mm, units)).join(" × "), one.material ?? ""]
           .filter(Boolean)
           .join(" ");
-        const name = one.kind === "bar" ? capital(nameOf(document, one.name)) : one.name;
+        const name = one.kind === "bar" || one.kind === "dummy" ? capital(nameOf(document, one.name)) : one.name;
         return [
           name,
           what,
@@ -224,7 +224,7 @@ function Waited({
   const order = ordersOf(truck, document).find((one) => one.item === item);
   if (order) return <>{stateOf(order, today())}</>;
   return (
-    <Button aria-label={`Wait for ${what}`} onPress={() => void addOrder(document, { what, count, item })}>
+    <Button aria-label={`Wait for it: ${what}`} onPress={() => void addOrder(document, { what, count, item })}>
       Wait for it
     </Button>
   );

@@ -73,7 +73,16 @@ const FOOT_MM = 90;
 
 /** A bracket at a mount that stands as it is asked to; on a face, so far from its hole. */
 export function bracketAt(mount: Spot, face: Face, id: string): Bracket {
-  const plain = { id, mounts: [mount.name], plate: 6.35, edge: 25.4, washer: 0, shrink: 0.8, holes: [] };
+  const plain = {
+    id,
+    mounts: [mount.name],
+    plate: 6.35,
+    edge: 25.4,
+    washer: 0,
+    shrink: 0.8,
+    holes: [],
+    tips: "feather" as const,
+  };
   return { ...plain, ...standing(mount.at, face, FACE_MM, FOOT_MM) };
 }
 
@@ -160,3 +169,53 @@ export function withSizes(document: Document, bracket: Bracket, sizes: Sizes | n
   });
   return { ...document, brackets };
 }
+
+/** The document with brackets changed, one and its mirror image, each by what is said for its own side. */
+function withBoth(document: Document, bracket: Bracket, change: (one: Bracket) => Bracket): Document {
+  const both = [bracket.id, twinOf(document, bracket)?.id];
+  const brackets = (document.brackets ?? []).map((one) => (both.includes(one.id) ? change(one) : one));
+  return { ...document, brackets };
+}
+
+/** Mounts that one bracket may hold beside its own: of the same body, and in no other bracket. */
+export function mountsBeside(document: Document, bracket: Bracket): Spot[] {
+  const taken = new Set((document.brackets ?? []).flatMap(({ mounts }) => mounts));
+  const on = spotsOf(document).find(({ name }) => name === bracket.mounts[0])?.on;
+  return bracketed(document).filter((spot) => spot.on === on && !taken.has(spot.name));
+}
+
+/** The document with another mount in a bracket, and its mirror image in the twin. */
+export const withMountIn = (document: Document, bracket: Bracket, mount: Spot): Document =>
+  withBoth(document, bracket, (one) => {
+    const name = one.id === bracket.id ? mount.name : partnerOf(document, mount)?.name;
+    return name === undefined ? one : { ...one, mounts: [...one.mounts, name] };
+  });
+
+/** The document with a bracket holding its first mount alone, and its twin. */
+export const withFirstMount = (document: Document, bracket: Bracket): Document =>
+  withBoth(document, bracket, (one) => ({ ...one, mounts: one.mounts.slice(0, 1) }));
+
+const THERE_MM = 0.05;
+
+/** The holes of the row that a bracket’s mounts stand in, without those they stand in; none without a row. */
+export function rowOf(document: Document, { mounts }: Bracket): Point[] {
+  const zone = (document.room?.zones ?? []).find(
+    (one) => one.region.kind === "holes" && one.mounts.some((name) => mounts.includes(name)),
+  );
+  const at = spotsOf(document).filter(({ name }) => mounts.includes(name));
+  const holes = zone?.region.kind === "holes" ? zone.region.at : [];
+  const free = (hole: readonly number[]) =>
+    at.every((spot) => Math.hypot(...spot.at.map((v, i) => v - hole[i]!)) > THERE_MM);
+  return holes.filter(free);
+}
+
+/** The document with every hole of their rows drilled into a bracket and its twin. */
+export const withRow = (document: Document, bracket: Bracket): Document =>
+  withBoth(document, bracket, (one) => ({
+    ...one,
+    holes: rowOf(document, one),
+  }));
+
+/** The document with a bracket’s tips cut square or left to run out, and its twin’s. */
+export const withTips = (document: Document, bracket: Bracket, tips: Bracket["tips"]): Document =>
+  withBoth(document, bracket, (one) => ({ ...one, tips }));
