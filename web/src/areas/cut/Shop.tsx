@@ -224,7 +224,10 @@ function Waited({
   const order = ordersOf(truck, document).find((one) => one.item === item);
   if (order) return <>{stateOf(order, today())}</>;
   return (
-    <Button aria-label={`Wait for it: ${what}`} onPress={() => void addOrder(document, { what, count, item })}>
+    <Button
+      aria-label={`Wait for it: ${what}`}
+      onPress={() => void addOrder(document, { what, count, item })}
+    >
       Wait for it
     </Button>
   );
