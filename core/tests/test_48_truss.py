@@ -109,7 +109,7 @@ def test_as_solids_its_plates_hold_what_they_weigh_and_touch_the_tube_nowhere_in
 @pytest.mark.parametrize(
     ("more", "words"),
     [
-        ({"width": 9.0}, "must be more than its two sides are thick"),
+        ({"width": 9.0}, "two sides are thick"),
         ({"width": 100.0}, "must come down on it"),
         ({"ahead": 20.0}, "must come down on it"),
         ({"top": [[-450.0, 485.0], [450.0, 600.0]]}, "top[0]"),

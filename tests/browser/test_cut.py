@@ -170,3 +170,27 @@ def test_a_truss_is_drawn_dragged_by_keys_and_cut(server: Server, page: Page) ->
     assert axe_violations(page) == []
     tab(page, "Mark-out")
     expect(page.get_by_role("row", name=re.compile("^right, rear"))).to_be_visible()
+
+
+def test_a_corner_of_a_truss_lies_under_the_hand_that_drags_it(server: Server, page: Page) -> None:
+    design = server.own_copy("bracketed/fell-tender-rear")
+    page.goto(f"{server.url}/designs/{design}/cut")
+    tab(page, "Brackets")
+    corner = page.get_by_role("button", name="Truss, corner 2: arrows move it")
+    corner.wait_for()
+    held = server.stored(design)["document"]["truss"]["top"][1]
+    box = corner.bounding_box()
+    assert box is not None
+    x, y = box["x"] + box["width"] / 2.0, box["y"] + box["height"] / 2.0
+    page.mouse.move(x, y)
+    page.mouse.down()
+    for n in range(1, 11):  # as a hand goes, with a look between
+        page.mouse.move(x, y - 2.0 * n)
+        page.evaluate("() => new Promise((done) => requestAnimationFrame(() => done(true)))")
+    page.mouse.up()
+    until(lambda: server.stored(design)["document"]["truss"]["top"][1] != held)
+    now = corner.bounding_box()
+    assert now is not None
+    assert abs(now["y"] - (box["y"] - 20.0)) < 2.0  # it lies under the hand
+    top = server.stored(design)["document"]["truss"]["top"]
+    assert top[2] == [-top[1][0], top[1][1]]

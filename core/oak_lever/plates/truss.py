@@ -101,7 +101,7 @@ def _plates(design: Design, truss: Truss) -> Iterator[Plate]:
         return Plate(part, outline, (), truss.plate, truss.material, None, mass, np.array(origin), u, v)
 
     if truss.width <= 2.0 * truss.plate:
-        raise _refused("width", "must be more than its two sides are thick")
+        raise _refused("width", "must be more than the truss's two sides are thick")
     for n, way in enumerate((-1.0, 1.0), 1):
         x = truss.ahead + way * (truss.width - truss.plate) / 2.0
         yield plate(f"truss-side-{n}", _side(truss, seat, x), (x, 0.0, seat.z), _Y, _Z)
@@ -133,13 +133,16 @@ def _side(truss: Truss, seat: _Seat, x: float) -> Outline:
     """In y and height over the tube's middle: its top as drawn, coped to the tube, and to the housing where its plane
     meets that."""
     if abs(x) + truss.plate / 2.0 >= seat.tube:
-        raise _refused("width", "its sides stand beside the tube; they must come down on it")
+        raise _refused("width", "the truss's sides stand beside the tube; they must come down on it")
     low = sqrt(seat.tube**2 - x**2)
     top = [(y, z - seat.z) for y, z in truss.top]
     least = WEB_THICK * truss.plate
     for n, (_, z) in enumerate(top):
         if z - low < least:
-            raise _refused(f"top[{n}]", f"stands {z - low:.1f} mm over the tube; {least:g} mm is the least")
+            over = f"{z - low:.1f} mm over" if z > low else "below the top of"
+            raise _refused(
+                f"top[{n}]", f"the truss's corner {n + 1} stands {over} the tube; {least:g} mm over it is the least"
+            )
     (right, left), (at_x, at_y, at_z) = (top[0][0], top[-1][0]), seat.housing
     off = abs(x - at_x)
     foot: list[Piece] = [Line((right, low), (left, low))]
@@ -162,7 +165,7 @@ def _coped(right: float, left: float, low: float, middle: Flat, radius: float) -
     half = radius if rise < 0.0 else sqrt(radius**2 - rise**2)
     start, end = y - half, y + half
     if not (right < start and end < left):
-        raise _refused("top", "ends on the housing; let it reach past it onto the tube at both sides")
+        raise _refused("top", "the truss ends on the housing; let it reach past it onto the tube at both sides")
     turn = asin(max(rise / radius, 0.0))
     arc = Arc(circle(middle, radius), pi - turn, turn)  # over the housing, cut out of the plate
     yield Line((right, low), (start, low))
@@ -184,7 +187,9 @@ def _clear_of(top: Sequence[Flat], middle: Flat, radius: float, least: float) ->
         near = (a[0] + share * along[0], a[1] + share * along[1])
         over = a[0] <= middle[0] <= b[0] and (middle[1] - a[1]) * along[0] > (middle[0] - a[0]) * along[1]
         if over or dist(near, middle) - radius < least:
-            raise _refused(f"top[{n}]", f"its top comes nearer to the housing than {least:g} mm, or goes through it")
+            raise _refused(
+                f"top[{n}]", f"the truss's top comes nearer to the housing than {least:g} mm, or goes through it"
+            )
 
 
 def _end(truss: Truss, seat: _Seat, high: float) -> Outline:

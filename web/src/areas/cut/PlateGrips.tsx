@@ -64,10 +64,10 @@ function OneEdge(props: Scene & { bracket: Bracket; way: Point; at: Point }) {
   const to = projector(view, aim, cell);
   const [[x, y], [u, v]] = [to(standing.place(on, at)), to(standing.place(on, at.map((p, i) => p + way[i]!) as unknown as Point))]; // prettier-ignore
   const grip = useHolding({
-    taken: (event) => ({ x: event.clientX, y: event.clientY, standing }),
+    taken: (event) => ({ x: event.clientX, y: event.clientY, standing, bracket, way }),
     brought: (now, from, event) => {
       const by = from.standing.back(on, movement(view, aim, event.clientX - from.x, event.clientY - from.y));
-      return edged(now, bracket, snapped(bracket.edge, dot(by, way), step(event)));
+      return edged(now, from.bracket, snapped(from.bracket.edge, dot(by, from.way), step(event)));
     },
     pressed: (now, event) => {
       const arrow = ARROWS[event.key];
@@ -127,13 +127,14 @@ function OneCorner(props: Scene & { n: number; at: Corner; x: number }) {
     return truss && withTruss(document, withCorner(truss, n, to));
   };
   const grip = useHolding({
-    taken: (event) => ({ x: event.clientX, y: event.clientY, standing }),
+    taken: (event) => ({ x: event.clientX, y: event.clientY, standing, at }),
     brought: (document, from, event) => {
       const by = from.standing.back(
         "axle",
         movement(view, aim, event.clientX - from.x, event.clientY - from.y),
       );
-      return moved(document, [snapped(at[0], by[1], step(event)), snapped(at[1], by[2], step(event))]);
+      const [y0, z0] = from.at;
+      return moved(document, [snapped(y0, by[1], step(event)), snapped(z0, by[2], step(event))]);
     },
     pressed: (document, event) => {
       const arrow = ARROWS[event.key];
