@@ -11,11 +11,13 @@ import numpy as np
 from oak_lever.clearance.clearances import GRID, Gap, Wanted, grid_of, tightest
 from oak_lever.clearance.parts import Solid, Stage, housing_of
 from oak_lever.clearance.solids import CYLINDER, pieces_of
+from oak_lever.design.cutting import FaceBase
 from oak_lever.design.parts import parts_of
 from oak_lever.design.reader import design_data, design_from
 from oak_lever.design.room import move_solid
 from oak_lever.design.types import Design
 from oak_lever.motion.trace import Plan
+from oak_lever.plates.brackets import brackets_made
 
 BRACKET_MM = 76.0
 """What a bracket takes up along the tube: a joint some 50 mm wide between two plates, and a weld either side."""
@@ -174,7 +176,8 @@ class BareTube:
 
 def tubes(design: Design, bracket_mm: float = BRACKET_MM) -> list[BareTube]:
     """Each side's. A mount straight above or below the housing stands on it, or on a truss, and takes none of the
-    tube; brackets side by side on the tube need their widths, ones above and below each other share a place."""
+    tube; nor does one whose bracket is drawn on a face. Brackets side by side on the tube need their widths, as drawn
+    with their welds, or `bracket_mm` where none is drawn; ones above and below each other share a place."""
     return [_tube(design, side, sign, bracket_mm) for side, sign in (("left", 1.0), ("right", -1.0))]  # type: ignore[arg-type]
 
 
@@ -183,10 +186,11 @@ def _tube(design: Design, side: Literal["left", "right"], sign: float, width: fl
     half = design.axle.tube_diameter / 2.0
     inner = sign * center[1] + (max(radius**2 - half**2, 0.0)) ** 0.5
     outer = (design.axle.track - design.axle.tire_width) / 2.0
+    drawn = _drawn_widths(design)
     spots = [
         (sign * spot.at[1], spot)
         for spot in parts_of(design).spots
-        if spot.on == "axle" and spot.holds and sign * spot.at[1] > max(inner, 0.0)
+        if spot.on == "axle" and spot.holds and sign * spot.at[1] > max(inner, 0.0) and drawn.get(spot.name, 1.0) > 0.0
     ]
     brackets: list[tuple[float, list[str]]] = []
     for out, spot in sorted(spots, key=lambda one: one[0]):
@@ -194,15 +198,28 @@ def _tube(design: Design, side: Literal["left", "right"], sign: float, width: fl
             brackets[-1][1].append(spot.name)
         else:
             brackets.append((out, [spot.name]))
-    found, before = [], -np.inf
+    found, before, taken = [], -np.inf, 0.0
     for out, names in brackets:
-        low, high = out - width / 2.0, out + width / 2.0
+        own = max(drawn.get(name, width) for name in names)
+        taken += own
+        low, high = out - own / 2.0, out + own / 2.0
         over, what = max((inner - low, "housing"), (high - outer, "end"), (before - low, "beside"))
         fits = over <= 0.0
         found.append(OnTube(tuple(names), out, 0.0 if fits else over, "fits" if fits else what))  # type: ignore[arg-type]
         before = high
-    taken = width * len(found)
     return BareTube(side, inner, outer, taken, outer - inner - taken, tuple(found))
+
+
+def _drawn_widths(design: Design) -> dict[str, float]:
+    """How much of the tube each mount's bracket takes, as it is drawn and welded; 0 for one on a face."""
+    drawn = {one.id: one for one in design.brackets or ()}
+    found = {}
+    for made in brackets_made(design)[0]:
+        one = drawn[made.id]
+        fillet = one.weld if one.weld is not None else one.plate
+        wide = 0.0 if isinstance(one.base, FaceBase) else made.grip + 2.0 * fillet
+        found.update(dict.fromkeys(made.mounts, wide))
+    return found
 
 
 # the ground

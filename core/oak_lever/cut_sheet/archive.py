@@ -10,6 +10,7 @@ from oak_lever.cut_sheet.files import files_of, put_file
 from oak_lever.cut_sheet.lists import bolts_csv
 from oak_lever.cut_sheet.mark_sheet import mark_csv, mark_sheet
 from oak_lever.cut_sheet.mock_up import mock_up_stl
+from oak_lever.cut_sheet.parts_sheet import parts_sheet
 from oak_lever.cut_sheet.templates import template_svg
 from oak_lever.design.faults import Fault, Refused
 from oak_lever.design.reader import write_design
@@ -39,6 +40,7 @@ def shop_archive(design: Design, titles: Titles, units: Units, paper: Paper = "a
         raise Refused(list(made.faults) or [Fault("links", "there is no bar and no bracket to make")])
     files = files_of(design, made, paper)
     title = f"{design.name}, revision {titles.revision}"
+    files["parts.pdf"] = pdf(parts_sheet(design, made, units, titles, paper), PAPERS[paper], title)
     files["shop-drawing.pdf"] = pdf(links_sheet(design, units, titles, paper), PAPERS[paper], title)
     unloaded = ""
     try:
@@ -68,6 +70,7 @@ _WHAT = {
 }  # fmt: skip
 _OWN = {
     "room.dxf": "the room in three views, mm", "templates.pdf": "patterns at full size: measure the bar on every page",
+    "parts.pdf": "what to saw, cut and buy",
     "shop-drawing.pdf": "the shop drawing", "bolts.csv": "bolts, and what each is tightened with",
     "mark-out.pdf": "where brackets go, holes to jig by, diagonals",
     "mark-out.csv": "the same as a list, mm and degrees",

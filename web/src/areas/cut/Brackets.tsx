@@ -185,7 +185,7 @@ function Opened({ document, units, take, bracket, found }: OfBracket) {
 function Holding({ document, take, bracket }: Omit<OfBracket, "units" | "found">) {
   const beside = mountsBeside(document, bracket);
   const row = rowOf(document, bracket);
-  const drilled = bracket.holes.length;
+  const drilled = (bracket as Partial<Bracket>).holes?.length ?? 0; // a file may leave them out
   return (
     <div className="row">
       {beside.length > 0 && (

@@ -65,3 +65,15 @@ describe("a bracket and its twin", () => {
     expect(named(now(), "lower-right.axle").tips).toBe("square");
   });
 });
+
+it("a bracket whose file leaves its holes out is opened like any other", async () => {
+  const plain: Record<string, unknown> = { ...named(design, "lower-left.frame") };
+  delete plain["holes"];
+  delete plain["tips"];
+  const bare = { ...design, brackets: [plain] } as unknown as Document;
+  open({ "POST /api/cut": () => ok(CUT) }, bare);
+  useOpenBracket.setState({ open: String(plain["id"]) });
+  await area(<Brackets id={7} document={bare} units="mm" />);
+  await press("Drill its row: 3 holes more");
+  expect(now().brackets![0]!.holes).toHaveLength(3);
+});

@@ -148,3 +148,16 @@ describe("a bracket’s edge", () => {
     expect(document.querySelectorAll("[data-pull]")).toHaveLength(0);
   });
 });
+
+it("a truss whose file says nothing of where it stands is over the tube", async () => {
+  const plain = { top: TRUSS.top, width: 60, plate: 4.8 } as Truss;
+  const document_ = { ...design, truss: plain } as Document;
+  open({}, document_);
+  await area(
+    <svg>
+      <TrussGrips {...scene} document={document_} view="rear" />
+    </svg>,
+  );
+  const at = [...document.querySelectorAll("[data-pull] circle")].map((one) => one.getAttribute("cx"));
+  expect(at.every((x) => x !== null && Number.isFinite(Number(x)))).toBe(true);
+});

@@ -6,7 +6,9 @@ import type { Document } from "../../document/document";
 export type Truss = Schemas["Truss"];
 export type Corner = readonly [left: number, up: number];
 
-export const trussOf = (document: Document): Truss | null => document.truss ?? null;
+/** The truss with all that its file may leave out. */
+export const trussOf = ({ truss }: Document): Truss | null =>
+  truss ? { ...truss, ahead: (truss as Partial<Truss>).ahead ?? 0 } : null;
 
 export const withTruss = (document: Document, truss: Truss | null): Document => ({ ...document, truss });
 
