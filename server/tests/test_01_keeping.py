@@ -28,6 +28,7 @@ def test_demo_loads_once(call: Caller) -> None:
     assert [line["layout"] for line in tender["designs"]] == [
         "four links",
         "four links",
+        "four links",
         "three links and a panhard bar",
     ]
 
