@@ -30,7 +30,7 @@ def home(context: BrowserContext, server: Server) -> Page:
 
 def test_demo_is_there_and_opens(home: Page) -> None:
     card = home.get_by_role("article", name="Fell tender")
-    expect(card.get_by_role("listitem")).to_have_count(3)
+    expect(card.get_by_role("listitem")).to_have_count(4)
     card.get_by_role("link", name="Fell tender, front").first.click()
     expect(home.get_by_role("heading", name="Fell tender, front")).to_be_visible()
     expect(home.get_by_text("Anti-dive")).to_be_visible()
@@ -46,7 +46,7 @@ def test_a_press_that_lasts_while_the_picture_comes_opens_the_design(context: Br
     page.route(pictures, hold)
     page.goto(server.url)
     link = page.get_by_role("article", name="Fell tender").get_by_role("link", name="Fell tender, front").first
-    while len(held) < 3:  # the page's events come only while the page is waited for
+    while len(held) < 4:  # the page's events come only while the page is waited for
         page.wait_for_timeout(20)
     box = link.locator("svg").bounding_box()
     assert box
@@ -82,7 +82,7 @@ def test_bad_file_is_refused_with_every_fault(home: Page, tmp_path: Path) -> Non
     alert = card.get_by_role("alert")
     expect(alert).to_contain_text("axle.track: must be more than 0")
     expect(alert).to_contain_text("links[1].id")
-    expect(card.get_by_role("listitem")).to_have_count(3)
+    expect(card.get_by_role("listitem")).to_have_count(4)
 
 
 def test_deleted_design_can_be_brought_back(context: BrowserContext, server: Server) -> None:
