@@ -9,7 +9,7 @@ import orjson
 from django.http import HttpRequest, HttpResponse
 from django.utils import timezone
 
-from builds import actions, answers, schemas, workers
+from builds import actions, answers, beside, schemas, workers
 from builds.answers import answer
 from builds.known_answers import KNOWN_ANSWERS
 from builds.long_work import LONG_WORK
@@ -364,7 +364,7 @@ def room_drawing(request: HttpRequest, design_id: int) -> HttpResponse:
 
 @api.get("instruments", response=schemas.InstrumentsOut, operation_id="instruments")
 def instruments_there(request: HttpRequest) -> HttpResponse:
-    return answer(actions.instruments())
+    return answer(beside.instruments())
 
 
 @api.post(
@@ -373,7 +373,7 @@ def instruments_there(request: HttpRequest) -> HttpResponse:
     operation_id="read_instrument",
 )
 def read_instrument(request: HttpRequest, body: schemas.ReadIn) -> HttpResponse:
-    return answer(actions.read_instrument(body.instrument, body.what))
+    return answer(beside.read_instrument(body.instrument, body.what))
 
 
 @api.post(
@@ -382,13 +382,13 @@ def read_instrument(request: HttpRequest, body: schemas.ReadIn) -> HttpResponse:
     operation_id="zero_gauge",
 )
 def zero_gauge(request: HttpRequest, body: schemas.ZeroIn) -> HttpResponse:
-    actions.zero_gauge(body.on)
+    beside.zero_gauge(body.on)
     return HttpResponse(status=204)
 
 
 @api.get("cutting", response=schemas.CuttingOut, operation_id="cutting")
 def cutting(request: HttpRequest) -> HttpResponse:
-    return answer({"there": actions.cutting_service()})
+    return answer({"there": beside.cutting_service()})
 
 
 @api.post(
@@ -400,7 +400,7 @@ def quote_cutting(request: HttpRequest, design_id: int, body: schemas.ToCutIn) -
     """What the cutting service says of the newest revision's archive."""
     question = answers.sheet_question(actions.live(design_id).head())
     said = run(request, "shop", {**question, "units": body.units, "paper": body.paper})
-    return sent(said) if said.status != 200 else answer(actions.quoted(said.body).model_dump(mode="json"))
+    return sent(said) if said.status != 200 else answer(beside.quoted(said.body).model_dump(mode="json"))
 
 
 @api.post(
@@ -409,7 +409,7 @@ def quote_cutting(request: HttpRequest, design_id: int, body: schemas.ToCutIn) -
     operation_id="order_cutting",
 )
 def order_cutting(request: HttpRequest, body: schemas.CuttingJobIn) -> HttpResponse:
-    return answer(actions.ordered(body.job).model_dump(mode="json"))
+    return answer(beside.ordered(body.job).model_dump(mode="json"))
 
 
 @api.post(
@@ -418,7 +418,7 @@ def order_cutting(request: HttpRequest, body: schemas.CuttingJobIn) -> HttpRespo
     operation_id="cutting_state",
 )
 def cutting_state(request: HttpRequest, body: schemas.CuttingJobIn) -> HttpResponse:
-    return answer(actions.job_state(body.job).model_dump(mode="json"))
+    return answer(beside.job_state(body.job).model_dump(mode="json"))
 
 
 @api.get("register", response=schemas.RegisterOut, operation_id="register")

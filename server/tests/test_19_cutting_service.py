@@ -100,8 +100,8 @@ def test_the_metal_beside_a_hole_is_measured_to_its_edge(web: float, taken: bool
 
 
 @contextmanager
-def running(service: Service) -> Iterator[tuple[str, int]]:
-    server = serve(service)
+def up(server: HTTPServer) -> Iterator[tuple[str, int]]:
+    """A server that serves, and where."""
     thread = threading.Thread(target=server.serve_forever, args=(0.02,), daemon=True)
     thread.start()
     try:
@@ -110,6 +110,12 @@ def running(service: Service) -> Iterator[tuple[str, int]]:
         server.shutdown()
         server.server_close()
         thread.join()
+
+
+@contextmanager
+def running(service: Service) -> Iterator[tuple[str, int]]:
+    with up(serve(service)) as where:
+        yield where
 
 
 def test_a_job_is_quoted_ordered_and_looked_at() -> None:
@@ -142,15 +148,8 @@ def answering(write: Callable[[Any], None]) -> Iterator[tuple[str, int]]:
 
         def log_message(self, *args: Any) -> None: ...
 
-    server = HTTPServer(("127.0.0.1", 0), Handler)
-    thread = threading.Thread(target=server.serve_forever, args=(0.02,), daemon=True)
-    thread.start()
-    try:
-        yield "127.0.0.1", server.server_address[1]
-    finally:
-        server.shutdown()
-        server.server_close()
-        thread.join()
+    with up(HTTPServer(("127.0.0.1", 0), Handler)) as where:
+        yield where
 
 
 def said(body: str) -> Callable[[Any], None]:
