@@ -1,6 +1,7 @@
 """DRAW: the shop drawing says the design's own figures, at a true scale, and stays on the page."""
 
 import re
+from functools import cache
 from math import dist
 from typing import Any
 from xml.etree import ElementTree
@@ -19,6 +20,7 @@ from oak_lever.units import STEP_MM, length
 TITLES = Titles("Yard truck", 7, "2026-11-23")
 
 
+@cache
 def sheet_of(name: str, units: Any = "in16", paper: Paper = "a3") -> list[list[Mark]]:
     return links_sheet(layout(name), units, TITLES, paper)
 
@@ -234,7 +236,7 @@ def test_labels_are_spread_as_little_as_can_be() -> None:
 
 def test_written_out_twice_it_is_the_same_and_well_formed() -> None:
     size = PAPERS["11x17"]
-    once, again = (sheet_of("three links and panhard", "in32", "11x17") for _ in range(2))
+    once, again = (links_sheet(layout("three links and panhard"), "in32", TITLES, "11x17") for _ in range(2))
     assert svg(once, size, "a < b & c") == svg(again, size, "a < b & c")
     assert pdf(once, size, "x") == pdf(again, size, "x")
     root = ElementTree.fromstring(svg(once, size, "a < b & c"))

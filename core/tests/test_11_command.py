@@ -17,6 +17,7 @@ from oak_lever.design.gallery import LAYOUTS, layout
 from oak_lever.figures.rows import COLUMNS
 
 TENDER = str(DEMO / "fell-tender-rear.json")
+SCREE = str(DEMO / "scree-runner-rear.json")
 
 
 def test_cycle_json_has_every_field_of_the_format() -> None:
@@ -143,7 +144,7 @@ def test_a_refusal_says_a_name_that_would_be_obeyed_plainly() -> None:
     assert "\x1b" not in done.stderr
 
 
-@pytest.mark.parametrize("arguments", [["cycle", TENDER, "--json"], ["check", TENDER]])
+@pytest.mark.parametrize("arguments", [["cycle", TENDER, "--json"], ["check", SCREE]])
 def test_a_full_disk_is_said_and_a_reader_that_stops_is_no_error(arguments: list[str]) -> None:
     with Path("/dev/full").open("w") as full:
         done = subprocess.run([str(COMMAND), *arguments], stdout=full, stderr=subprocess.PIPE, text=True, check=False)

@@ -28,7 +28,7 @@ from oak_lever.api import (
 from oak_lever.sheet.page import PAPERS, Ring, Stroke, Words
 
 FILES = sorted(path for path in DEMO.glob("*.json") if "truck" not in path.name)
-MANY = int(os.environ.get("OAK_LEVER_DESIGNS", "8"))
+MANY = int(os.environ.get("OAK_LEVER_DESIGNS", "5"))
 SEEDS = 4
 HUGE = (0.0, 1e-6, -1e-6, 0.5, 10_000.0, -10_000.0, 100_000.0, -100_000.0, 99_999.0, 1.0, 89.9, -89.9)
 NAMES = ("a\x00b", "two\nlines", "bell\x07", "\x1b[2Jgone", "<b>&amp;\"'", "\u202egnorw", "\ud83d\ude97", "ünïcødé", "0\nEOF\n0", "-" * 200)  # fmt: skip

@@ -306,7 +306,7 @@ def test_the_command_says_it_with_what_would_mend_it(tmp_path: Any) -> None:
 def test_a_verdict_on_loads_holds_just_as_far_as_is_said(design: Design) -> None:
     """At each end of the range: as grave just inside of it, not as grave just outside, by the design written anew."""
     looked = set()
-    for one in [one for one in on_loads(design) if one.value is not None][:4]:
+    for one in [one for one in on_loads(design) if one.value is not None][:2]:
         for range_ in slack(design, one.id):
             looked.add(range_.path)
             for end, out in ((range_.low, -1.0), (range_.high, 1.0)):

@@ -16,7 +16,7 @@ from builds.actions import create_build, import_design
 from builds.models import Build, Design
 from config.wsgi import application
 
-CASES = int(os.environ.get("OAK_LEVER_FUZZ", "4"))
+CASES = int(os.environ.get("OAK_LEVER_FUZZ", "2"))
 """How many questions each address is asked; `make soak` asks far more."""
 
 schema = schemathesis.openapi.from_wsgi("/api/openapi.json", application)

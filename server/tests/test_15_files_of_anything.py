@@ -40,10 +40,9 @@ def read(address: str, content: bytes) -> None:
 
 @pytest.mark.django_db
 @pytest.mark.filterwarnings("ignore")
-@pytest.mark.parametrize("seed", [50, 51])
-def test_every_address_of_a_file_gives_one_that_programs_read(call: Caller, seed: int) -> None:
+def test_every_address_of_a_file_gives_one_that_programs_read(call: Caller) -> None:
     taken = 0
-    for document in [*extremes(seed), *bare()]:
+    for document in [*extremes(50), *bare()]:
         build = call(
             "POST", "/api/builds", {"name": document.name.encode(errors="replace").decode() or "x", "notes": ""}
         )
