@@ -21,7 +21,7 @@ from oak_lever.clearance.standing import (
 )
 from oak_lever.clearance.travel import UP_SHARES, Budget, budget
 from oak_lever.clearance.zones import unknown_mounts
-from oak_lever.cut_sheet.archive import shop_archive
+from oak_lever.cut_sheet.archive import shop_archive, shop_archive_going
 from oak_lever.cut_sheet.at_hand import TubesAtHand
 from oak_lever.cut_sheet.bars import Bend, CutBar
 from oak_lever.cut_sheet.catalog import ENDS, STEELS
@@ -437,6 +437,7 @@ __all__ = [
     "sheet_dxf",
     "shock_places",
     "shop_archive",
+    "shop_archive_going",
     "since",
     "slack",
     "slips",

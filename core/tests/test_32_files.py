@@ -4,6 +4,7 @@ import csv
 import io
 import json
 import zipfile
+from dataclasses import replace
 from itertools import pairwise
 from math import cos, hypot, pi, sin
 from pathlib import Path
@@ -32,11 +33,14 @@ from oak_lever.api import (
     cut,
     cut_said,
     files_of,
+    parts_list,
     read_design,
     read_stock,
     shop_archive,
+    shop_archive_going,
     write_design,
 )
+from oak_lever.cut_sheet.lists import drilled_with
 from oak_lever.cut_sheet.templates import _tiles, cope_depth
 from oak_lever.plates.outline import circle, hull, saddle
 from oak_lever.sheet.page import THIN, Stroke
@@ -216,6 +220,53 @@ def test_the_command_refuses_at_the_place_and_writes_nothing(tmp_path: Path) -> 
     assert not (tmp_path / "none").exists()
     with pytest.raises(Refused, match="outermost"):
         read_stock("[]")
+
+
+def test_plates_drilled_stacked_have_their_holes_on_the_same_bolts() -> None:
+    """By the places of the holes in the truck for the two of a bracket; by the shape of the holes for those cut alike."""
+    design = many_brackets()
+    found = cut(design)
+    plates = {plate.part: plate for plate in found.plates}
+    notes = {one.name: one.note for one in parts_list(design, found) if one.kind == "plate"}
+    stacked = {part: note.split("drill stacked with ")[1] for part, note in notes.items() if "drill stacked" in note}
+    assert len(stacked) >= 4
+    for part, on in stacked.items():
+        one, other = plates[part], plates[on]
+        spans = [
+            sorted(hypot(a[0] - b[0], a[1] - b[1]) for a in plate.holes for b in plate.holes) for plate in (one, other)
+        ]
+        assert spans[0] == pytest.approx(spans[1], abs=0.1)
+        if one.same_as is None:
+            assert part.rsplit("-", 1)[0] == on.rsplit("-", 1)[0]
+            for here, there in zip(one.holes, other.holes, strict=True):
+                off = (one.origin + one.u * here[0] + one.v * here[1]) - (
+                    other.origin + other.u * there[0] + other.v * there[1]
+                )
+                assert abs(off @ one.u) + abs(off @ one.v) < 0.1
+    # a hole moved in one of them, and it is not
+    (bracket, *rest) = (one for one in found.brackets if one.plates[1].part in stacked)
+    first, second = bracket.plates
+    (u, v, across), *more = second.holes
+    askew = replace(second, holes=((u + 1.0, v, across), *more), same_as=None)
+    moved = replace(found, brackets=(replace(bracket, plates=(first, askew)), *rest), truss=())
+    assert second.part not in drilled_with(moved)
+
+
+def test_the_archive_says_how_far_it_is_and_comes_to_the_same() -> None:
+    design = many_brackets()
+    titles = Titles("Yard truck", 3, "2026-12-01")
+    going = shop_archive_going(design, titles, "mm")
+    shares = []
+    while True:
+        try:
+            shares.append(next(going))
+        except StopIteration as end:
+            made = end.value
+            break
+    assert len(shares) >= 4
+    assert shares == sorted(set(shares))
+    assert all(0.0 < one < 1.0 for one in shares)
+    assert made == shop_archive(design, titles, "mm")
 
 
 def test_a_bracket_on_a_face_says_its_foot_and_the_words_say_everything() -> None:

@@ -12,11 +12,11 @@ from django.utils import timezone
 from builds import actions, answers, beside, schemas, workers
 from builds.answers import answer
 from builds.known_answers import KNOWN_ANSWERS
-from builds.long_work import LONG_WORK
+from builds.long_work import FILE_WORK, LONG_WORK, LongWork
 from builds.models import Build, Notice, TruckRevision
 from builds.once import Made, before, once
 from builds.questions import ENDPOINTS, LONG
-from builds.questions.asking import Done, Endpoint
+from builds.questions.asking import JOBS, Done, Endpoint, Watched
 from builds.refusals import Api
 from cutting import exchange
 from oak_lever.api import Paper, Units
@@ -64,33 +64,43 @@ for _one in ENDPOINTS:
     _put(_one)
 
 
-def _put_long(endpoint: Endpoint) -> None:
+def _doing(job: str) -> LongWork:
+    return FILE_WORK if JOBS[job].kind == "files" else LONG_WORK
+
+
+def begun(job: str, given: Any) -> HttpResponse:
+    return answer({"number": _doing(job).begin(job, given)}, 202)
+
+
+def _put_long(watched: Watched) -> None:
     """The addresses of long work: begun, looked at and ended."""
-    path = f"work/{endpoint.path}"
+    path = f"work/{watched.path}"
 
     def begin(request: HttpRequest, body: Any) -> HttpResponse:
-        return answer({"number": LONG_WORK.begin(endpoint.name, body)}, 202)
+        return begun(watched.name, body)
 
     def look(request: HttpRequest, number: str) -> HttpResponse:
-        return answer(answers.work_data(LONG_WORK.look(number)))
+        return answer(answers.work_data(_doing(watched.name).look(number)))
 
     def end(request: HttpRequest, number: str) -> HttpResponse:
-        LONG_WORK.end(number)
+        _doing(watched.name).end(number)
         return HttpResponse(status=204)
 
-    begin.__annotations__["body"] = endpoint.takes
-    so_far: Any = schemas.WorkOut.__class_getitem__(endpoint.gives)
-    for method, where, act, gives in (
-        (api.post, path, begin, {202: schemas.BegunOut, **REFUSED}),
+    so_far: Any = schemas.WorkOut.__class_getitem__(watched.gives)
+    addresses: list[Any] = [
         (api.get, path + "/{str:number}", look, {200: so_far, **NOT_FOUND}),
         (api.delete, path + "/{str:number}", end, {204: None, **NOT_FOUND}),
-    ):
-        act.__name__ = f"{act.__name__}_{endpoint.name}"
+    ]
+    if watched.takes is not None:
+        begin.__annotations__["body"] = watched.takes
+        addresses.append((api.post, path, begin, {202: schemas.BegunOut, **REFUSED}))
+    for method, where, act, gives in addresses:
+        act.__name__ = f"{act.__name__}_{watched.name}"
         method(where, response=gives, operation_id=act.__name__)(act)
 
 
-for _one in LONG:
-    _put_long(_one)
+for _watched in LONG:
+    _put_long(_watched)
 
 
 @api.get("builds", response={200: schemas.BuildsOut, **REFUSED}, operation_id="list_builds")
@@ -329,6 +339,15 @@ def fit_up_sheet(
     return _file(said.body, said.media, answers.file_name(head.name, head.number, "pdf"), "inline")
 
 
+@api.post(
+    "designs/{int:design_id}/shop", response={202: schemas.BegunOut, **REFUSED, **GONE}, operation_id="begin_shop_files"
+)
+def begin_shop_files(request: HttpRequest, design_id: int, body: schemas.ShopFilesIn) -> HttpResponse:
+    """Begin the archive of `shop.zip`, to be looked at under the number that is answered."""
+    question = _to_shop(design_id, body.revision)[1]
+    return begun("shop_files", {**question, "units": body.units, "paper": body.paper})
+
+
 @api.get("designs/{int:design_id}/shop.zip", response={200: None, **REFUSED, **GONE}, operation_id="shop_files")
 def shop_files(
     request: HttpRequest,
@@ -338,10 +357,16 @@ def shop_files(
     revision: schemas.Number | None = None,
 ) -> HttpResponse:
     """Of the newest revision on the truck as it is; or of another, on the truck that it was stored on."""
+    name, question = _to_shop(design_id, revision)
+    said = run(request, "shop", {**question, "units": units, "paper": paper})
+    return _file(said.body, said.media, name)
+
+
+def _to_shop(design_id: int, revision: int | None) -> tuple[str, dict[str, Any]]:
+    """The name of a revision's archive, and what it is made from."""
     design = actions.live(design_id)
     head = design.head() if revision is None else design.revisions.readable().get(number=revision)
-    said = run(request, "shop", {**answers.sheet_question(head, revision is not None), "units": units, "paper": paper})
-    return _file(said.body, said.media, answers.file_name(head.name, head.number, "zip"))
+    return answers.file_name(head.name, head.number, "zip"), answers.sheet_question(head, revision is not None)
 
 
 @api.get("designs/{int:design_id}/cycle.csv", response={200: None, **GONE}, operation_id="cycle_rows")

@@ -166,3 +166,10 @@ def _teller(file: Path) -> Callable[[SoFar], None]:
 
 
 LONG_WORK = LongWork(size=1, waiting=7, limit_s=600, lower=8)
+FILE_WORK = LongWork(size=1, waiting=7, limit_s=120, lower=2)
+"""Files that somebody waits for: not behind a search of minutes."""
+
+
+def stop_all() -> None:
+    for one in (LONG_WORK, FILE_WORK):
+        one.stop()

@@ -326,10 +326,16 @@ class CuttingOut(Payload):
 
 
 class ToCutIn(Payload):
-    """Ask the cutting service about a design's archive."""
+    """A design's archive: in which units, on which paper."""
 
     units: Units = "in16"
     paper: Paper = "a4"
+
+
+class ShopFilesIn(ToCutIn):
+    """Begin the archive of the newest revision, or of another."""
+
+    revision: Number | None = None
 
 
 class CuttingJobIn(Payload):

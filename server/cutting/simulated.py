@@ -172,7 +172,7 @@ class Service:
         with self._lock:
             job = f"C-{len(self.jobs) + 1}"
             self.jobs[job] = {"job": job, "state": "quoted", "due": None}
-        return {"job": job, "refused": refused, "price": round(price, 2), "currency": "", "days": DAYS}
+        return {"job": job, "refused": refused, "price": round(price, 2), "currency": "USD", "days": DAYS}
 
     def order(self, job: str) -> dict[str, Any]:
         """Ordering it again is no second order."""

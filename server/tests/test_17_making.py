@@ -2,7 +2,10 @@
 
 import io
 import json
+import time
 import zipfile
+from base64 import b64decode
+from typing import Any
 
 import ezdxf
 import pytest
@@ -51,6 +54,24 @@ def test_the_archive_is_of_the_stored_revision(call: Caller, design: int) -> Non
     with zipfile.ZipFile(io.BytesIO(answer.content)) as archive:
         assert f"Revision {head['number']}" in archive.read("contents.txt").decode()
     assert call.client.get("/api/designs/999/shop.zip").status_code == 404
+
+
+def test_the_archive_is_made_while_it_is_looked_at_and_is_the_one_of_the_address(call: Caller, design: int) -> None:
+    status, begun = call("POST", "/api/designs/{design_id}/shop", {"units": "mm", "paper": "letter"}, design_id=design)
+    assert status == 202
+    looked: Any = {"state": "waiting"}
+    while looked["state"] in ("waiting", "going"):
+        time.sleep(0.05)
+        status, looked = call("GET", "/api/work/shop_files/{number}", number=begun["number"])
+        assert status == 200
+        assert 0.0 <= looked["share"] <= 1.0
+    assert looked["state"] == "done"
+    whole = call.client.get(f"/api/designs/{design}/shop.zip?units=mm&paper=letter").content
+    assert b64decode(looked["result"]["data"]) == whole
+    assert call("POST", "/api/designs/{design_id}/shop", {"units": "mm"}, design_id=999)[0] == 404
+    assert call("POST", "/api/designs/{design_id}/shop", {"units": "mm", "revision": 9}, design_id=design)[0] == 404
+    assert call("POST", "/api/designs/{design_id}/shop", {"units": "stone"}, design_id=design)[0] == 422
+    assert call("GET", "/api/work/shop_files/{number}", number="none")[0] == 404
 
 
 def test_the_fit_up_sheet_has_what_is_kept_of_its_axle(call: Caller, design: int) -> None:

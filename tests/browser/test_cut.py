@@ -115,11 +115,14 @@ def test_from_a_design_to_an_archive(server: Server, page: Page, theme: str) -> 
     if theme == "dark":
         return  # the files are the same
     number = server.stored(design)["number"]
-    with page.expect_popup():
+    with page.expect_download() as saving:
         page.get_by_role("button", name="All files, patterns on Letter").click()
-    fetched = page.request.get(f"{server.url}/api/designs/{design}/shop.zip?units=in16&paper=letter")
-    assert fetched.ok
-    with zipfile.ZipFile(io.BytesIO(fetched.body())) as archive:
+    assert saving.value.suggested_filename.endswith(f"-r{number}.zip")
+    expect(page.get_by_role("status").filter(has_text=saving.value.suggested_filename)).to_be_visible()
+    assert axe_violations(page) == []
+    saved = saving.value.path().read_bytes()
+    assert saved == page.request.get(f"{server.url}/api/designs/{design}/shop.zip?units=in16&paper=letter").body()
+    with zipfile.ZipFile(io.BytesIO(saved)) as archive:
         assert f"Revision {number}" in archive.read("contents.txt").decode()
         assert json.loads(archive.read("design.json"))["name"] == server.stored(design)["document"]["name"]
         torques = list(csv.DictReader(io.StringIO(archive.read("bolts.csv").decode())))

@@ -2,6 +2,7 @@
 
 import io
 import zipfile
+from collections.abc import Generator
 
 from oak_lever.caution import WHOLE
 from oak_lever.cut_sheet.cut import Cut, cut
@@ -35,13 +36,34 @@ def shop_archive(design: Design, titles: Titles, units: Units, paper: Paper = "a
     Raises:
         Refused: where nothing can be made.
     """
+    going = shop_archive_going(design, titles, units, paper)
+    while True:
+        try:
+            next(going)
+        except StopIteration as end:
+            archive: bytes = end.value
+            return archive
+
+
+def shop_archive_going(
+    design: Design, titles: Titles, units: Units, paper: Paper = "a4"
+) -> Generator[float, None, bytes]:
+    """Makes the archive of `shop_archive`, and yields meanwhile which share of it is made, 0 to 1.
+
+    Raises:
+        Refused: where nothing can be made.
+    """
     made = cut(design)
     if not made.bars and not made.brackets:
         raise Refused(list(made.faults) or [Fault("links", "there is no bar and no bracket to make")])
+    yield 0.1
     files = files_of(design, made, paper)
+    yield 0.35
     title = f"{design.name}, revision {titles.revision}"
     files["parts.pdf"] = pdf(parts_sheet(design, made, units, titles, paper), PAPERS[paper], title)
+    yield 0.45
     files["shop-drawing.pdf"] = pdf(links_sheet(design, units, titles, paper), PAPERS[paper], title)
+    yield 0.75
     unloaded = ""
     try:
         files["bolts.csv"] = bolts_csv(joint_bolts(design, reckoned(design))).encode()
@@ -51,11 +73,13 @@ def shop_archive(design: Design, titles: Titles, units: Units, paper: Paper = "a
     for plate in made.plates:
         if plate.same_as is None:
             put_file(files, f"template-{plate.part}", "svg", template_svg(plate).encode())
+    yield 0.85
     files["mark-out.pdf"] = pdf(mark_sheet(design, units, titles, paper), PAPERS[paper], title)
     files["mark-out.csv"] = mark_csv(design).encode()
     files["room.dxf"] = room_dxf(design, titles).encode()
     files["mock-up.stl"] = mock_up_stl(design)
     files["design.json"] = write_design(design).encode()
+    yield 0.95
     contents = _contents(design, made, titles, list(files), unloaded).encode()
     out = io.BytesIO()
     with zipfile.ZipFile(out, "w", zipfile.ZIP_DEFLATED) as archive:

@@ -6,9 +6,12 @@ from collections import Counter
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 
+import numpy as np
+
 from oak_lever.cut_sheet.cut import Cut
 from oak_lever.design.loads import JointKind, Sleeve, Threaded
 from oak_lever.design.types import Design
+from oak_lever.plates.brackets import Plate
 from oak_lever.sheet.plain import plain
 from oak_lever.strength.bolts import JointBolt
 
@@ -57,12 +60,37 @@ def _bars(cut: Cut) -> Iterator[Item]:
 
 
 def _plates(cut: Cut) -> Iterator[Item]:
+    stacked = drilled_with(cut)
     for plate in cut.plates:
         holes = Counter(f"{across:g}" for _, _, across in plate.holes)
         notes = [f"{many} hole{'s' if many > 1 else ''} of {across}" for across, many in holes.items()]
         notes += [f"cut like {plate.same_as}"] if plate.same_as else []
+        notes += [f"drill stacked with {stacked[plate.part]}"] if plate.part in stacked else []
         thick = (plate.thickness,)
         yield Item("plate", plate.part, "plate", 1, thick, plate.material, None, plate.mass, "; ".join(notes))
+
+
+_COAXIAL_MM = 0.05
+
+
+def drilled_with(cut: Cut) -> dict[str, str]:
+    """By the part's name of a plate with holes, the one that it can be clamped on and drilled with: the one that it is
+    cut like; or of the two of a bracket the first, where all their holes lie on the same bolts."""
+    with_holes = [plate for plate in cut.plates if plate.holes]
+    pairs = {
+        second.part: first.part for first, second in (one.plates for one in cut.brackets) if _coaxial(first, second)
+    }
+    return {plate.part: with_ for plate in with_holes if (with_ := plate.same_as or pairs.get(plate.part)) is not None}
+
+
+def _coaxial(one: Plate, other: Plate) -> bool:
+    if len(one.holes) != len(other.holes):
+        return False
+    for (u, v, across), (s, t, wide) in zip(one.holes, other.holes, strict=True):
+        off = (one.origin + u * one.u + v * one.v) - (other.origin + s * other.u + t * other.v)
+        if abs(across - wide) > _COAXIAL_MM or np.linalg.norm(np.cross(np.cross(one.u, one.v), off)) > _COAXIAL_MM:
+            return False
+    return bool(one.holes)
 
 
 def _joints(design: Design, cut: Cut) -> Iterator[Item]:

@@ -149,7 +149,11 @@ class _Placing:
             about = max(offsets) + _BALLOON + _AMPLE
             edges = self._edges[(away <= far + about) & (farthest >= far - about)]
             room = self._room(np.array(inside), offsets, at, edges)
+            # whether one lies on steel is the slowest to find out: asked of the best alone, until one does not
             at_best = int(np.argmax(room))
+            while room[at_best] > max(most, -_BALLOON) and self._on_steel(inside[at_best], offsets):
+                room[at_best] = -_BALLOON
+                at_best = int(np.argmax(room))
             if room[at_best] > most:
                 best, most = inside[at_best], room[at_best]
             if most >= _CLEAR:
@@ -157,13 +161,12 @@ class _Placing:
         return best
 
     def _room(self, places: np.ndarray, offsets: Sequence[float], at: Xy, edges: np.ndarray) -> np.ndarray:
-        """What is free of `edges` around balloons at each of the places, mm; below 0 where they would touch or lie on
-        steel, or their leader would cross another balloon."""
+        """What is free of `edges` around balloons at each of the places, mm; below 0 where they would touch, or their
+        leader would cross another balloon."""
         room = np.full(len(places), _AMPLE)
         for offset in offsets:
             discs = places + np.array([offset, 0.0])
             room = np.minimum(room, _apart(discs, edges).min(axis=1, initial=np.inf) - _BALLOON)
-            room = np.where(self._filled.hold(discs), -_BALLOON, room)
             if self._discs:
                 apart = np.linalg.norm(discs[:, None, :] - np.array(self._discs), axis=2)
                 room = np.minimum(room, apart.min(axis=1) - 2 * _BALLOON)
@@ -172,6 +175,9 @@ class _Placing:
             crossed = _apart(np.array(self._discs), leaders).min(axis=0) < _BALLOON + 0.2
             room = np.where(crossed, -_BALLOON, room)
         return room
+
+    def _on_steel(self, place: Xy, offsets: Sequence[float]) -> bool:
+        return bool(self._filled.hold(np.array([(place[0] + offset, place[1]) for offset in offsets])).any())
 
 
 def _edges_of(mark: Mark) -> Iterator[tuple[float, float, float, float]]:

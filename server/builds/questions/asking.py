@@ -17,9 +17,9 @@ from pydantic_core import CoreSchema, core_schema
 from oak_lever.api import LARGEST_MM, Design, Fault, Refused, Stock, Truck
 
 JSON = "application/json"
-Kind = Literal["hand", "result", "advice", "long"]
+Kind = Literal["hand", "result", "advice", "long", "files"]
 """A hand on the drawing; a hand on a result, which waits for its own kind only; advice, starts and sheets, which give
-way to both; and what goes on for longer than anybody waits, looked at meanwhile."""
+way to both; and what is looked at meanwhile: what goes on for longer than anybody waits, and files that are made."""
 
 
 class Done(NamedTuple):
@@ -83,6 +83,17 @@ class Endpoint:
     name: str
 
 
+@dataclass(frozen=True)
+class Watched:
+    """Long work: its path under `work/`, its message (None where the server itself begins it), what is answered, and
+    its name in the contract."""
+
+    path: str
+    takes: type[Payload] | None
+    gives: Any
+    name: str
+
+
 class Job(NamedTuple):
     """What is run, and which kind of work it is."""
 
@@ -92,7 +103,7 @@ class Job(NamedTuple):
 
 JOBS: dict[str, Job] = {}
 ENDPOINTS: list[Endpoint] = []
-LONG: list[Endpoint] = []
+LONG: list[Watched] = []
 """Those of long work: begun there, looked at and ended under the number that is answered."""
 
 
@@ -124,8 +135,19 @@ def long_question(path: str, gives: Any) -> Callable[[Any], Any]:
     """Register a generator (`Going`) of one message, `asked`, as long work, known by its path."""
 
     def known(function: Callable[[Any], Going]) -> Callable[[Any], Going]:
-        LONG.append(Endpoint(path, function.__annotations__["asked"], gives, path))
+        LONG.append(Watched(path, function.__annotations__["asked"], gives, path))
         JOBS[path] = Job(function, "long")
+        return function
+
+    return known
+
+
+def watched_job(path: str, gives: Any) -> Callable[[Any], Any]:
+    """Register a generator (`Going`) of keywords as long work that makes files and that the server itself begins."""
+
+    def known(function: Callable[..., Going]) -> Callable[..., Going]:
+        LONG.append(Watched(path, None, gives, path))
+        JOBS[path] = Job(function, "files")
         return function
 
     return known

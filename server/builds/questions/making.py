@@ -1,10 +1,22 @@
 """What parts carry, and what they are cut from. Millimeters, newtons, kilograms."""
 
+from base64 import b64encode
 from typing import Annotated, Any
 
 from pydantic import Field
 
-from builds.questions.asking import Document, Done, Named, Payload, job, question, stock_from
+from builds.questions.asking import (
+    Document,
+    Done,
+    Going,
+    Named,
+    Payload,
+    SoFar,
+    job,
+    question,
+    stock_from,
+    watched_job,
+)
 from oak_lever.api import (
     ENDS,
     FRICTION,
@@ -45,6 +57,7 @@ from oak_lever.api import (
     reckoned,
     sheet_dxf,
     shop_archive,
+    shop_archive_going,
     tube_that_holds,
 )
 
@@ -345,3 +358,19 @@ def engineer(document: Any, titles: Titles, units: Units, paper: Paper) -> Done:
 @job("shop")
 def shop(document: Any, titles: Titles, units: Units, paper: Paper) -> Done:
     return Done(200, shop_archive(design_from(document), titles, units, paper), "application/zip")
+
+
+class FileMade(Payload):
+    """A file, in base64."""
+
+    data: str
+
+
+@watched_job("shop_files", FileMade)
+def shop_files(document: Any, titles: Titles, units: Units, paper: Paper) -> Going:
+    going = shop_archive_going(design_from(document), titles, units, paper)
+    while True:
+        try:
+            yield SoFar(next(going), None)
+        except StopIteration as end:
+            return {"data": b64encode(end.value).decode()}

@@ -14,7 +14,7 @@ export type Answer<T> =
   { data: T; error?: undefined; status: number } | { data?: undefined; error: unknown; status: number };
 
 /** Work that goes on in the server for longer than one waits. */
-export type LongPath = "hole_map" | "find";
+export type LongPath = "hole_map" | "find" | "shop_files";
 export type WorkSoFar<T> = Omit<Schemas["WorkOut_Search_"], "result"> & { result: T | null };
 
 type Ids = Record<string, number | string>;
@@ -170,8 +170,11 @@ export const server = {
     call<Schemas["CutOut"]>("POST", "/api/cut", {}, body, signal),
   fit: (body: Schemas["FitIn"], signal?: AbortSignal) =>
     call<Schemas["FitOut"]>("POST", "/api/fit", {}, body, signal),
-  beginWork: (path: LongPath, body: unknown) =>
-    call<Schemas["BegunOut"]>("POST", `/api/work/${path}`, {}, body),
+  /** Long work about a design; its files are begun at the design itself, which knows what is stored. */
+  beginWork: (path: LongPath, id: number, body: unknown) =>
+    path === "shop_files"
+      ? call<Schemas["BegunOut"]>("POST", "/api/designs/{design_id}/shop", { design_id: id }, body)
+      : call<Schemas["BegunOut"]>("POST", `/api/work/${path}`, {}, body),
   lookAtWork: <T>(path: LongPath, number: string) =>
     call<WorkSoFar<T>>("GET", `/api/work/${path}/{number}`, { number }),
   endWork: (path: LongPath, number: string) => call<null>("DELETE", `/api/work/${path}/{number}`, { number }),

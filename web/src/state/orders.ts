@@ -56,6 +56,19 @@ type Known = "price" | "ordered" | "due";
 export const addOrder = (document: Document, order: Wanted): Promise<boolean> =>
   store(document, (orders) => [...orders, { ...EMPTY, ...order, id: freeId(orders, "o") } as Order]);
 
+/** The number under which a job stands on the list, put there now if it does not yet; null where that can't be stored. */
+export async function listedJob(
+  document: Document,
+  order: Wanted & Pick<Order, "job">,
+): Promise<string | null> {
+  const standing = () => {
+    const truck = useTruck.getState().truck?.document;
+    return truck && ordersOf(truck, document).findLast(({ job, ordered }) => job === order.job && !ordered);
+  };
+  if (!standing()) await addOrder(document, order);
+  return standing()?.id ?? null;
+}
+
 export const changeOrder = (document: Document, id: string, changed: Change): Promise<boolean> =>
   store(document, (orders) => orders.map((one) => (one.id === id ? { ...one, ...changed } : one)));
 

@@ -94,7 +94,7 @@ export function useWork<T>(path: LongPath, design: number): Work<T> {
     (of: string, body: unknown) => {
       setTrouble(null);
       if (begun) void server.endWork(path, begun.number).catch(() => null);
-      server.beginWork(path, body).then(
+      server.beginWork(path, design, body).then(
         ({ data, error }) => {
           if (data) keep({ number: data.number, of });
           else setTrouble(reasonOf(error));
@@ -104,7 +104,7 @@ export function useWork<T>(path: LongPath, design: number): Work<T> {
         },
       );
     },
-    [begun, path, keep],
+    [begun, path, design, keep],
   );
   return { of: begun?.of ?? null, soFar, trouble, begin, end };
 }

@@ -17,8 +17,7 @@ from django.core.management import call_command
 from django.core.management.base import BaseCommand, CommandError
 from django.db import DatabaseError
 
-from builds import once, workers
-from builds.long_work import LONG_WORK
+from builds import long_work, once, workers
 from builds.questions.asking import InPose
 from builds.store import copies, opening, places
 from config.door import DoorServer
@@ -64,7 +63,7 @@ class Command(BaseCommand):
                 one.terminate()
             for pool in workers.POOLS.values():
                 pool.end()
-            LONG_WORK.stop()
+            long_work.stop_all()
             server.close()
             lock.close()
 

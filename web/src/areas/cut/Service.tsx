@@ -5,7 +5,7 @@ import { useEffect, useState } from "react";
 import { NO_SERVER, reasonOf, type Schemas, server } from "../../api/client";
 import type { Document } from "../../document/document";
 import { useDesign } from "../../state/design";
-import { addOrder, daySaid, today } from "../../state/orders";
+import { changeOrder, daySaid, listedJob, today } from "../../state/orders";
 import { Button, Trouble } from "../../ui/controls";
 import type { Units } from "../../units/tape";
 
@@ -90,15 +90,21 @@ function Quoted({ document, plates, of, quote, stale }: OfQuote) {
   const order = async () => {
     setWhy(null);
     try {
+      // listed before it is asked for: an order whose answer nobody saw is on the list all the same
+      const listed = await listedJob(document, {
+        what: `Plates of ${document.name}, revision ${of}`,
+        of: "Cutting service",
+        gate: "tacked",
+        price: quote.price ?? null,
+        job: quote.job,
+      });
       const { data, error } = await server.orderCutting({ job: quote.job });
       if (!data) {
         setWhy(`${reasonOf(error)} Ordering it again makes no second order.`);
         return;
       }
       setSaid(`Ordered as job ${quote.job}${data.due ? `, due ${daySaid(data.due)}` : ""}.`);
-      const what = `Plates of ${document.name}, revision ${of}`;
-      const more = { price: quote.price ?? null, due: data.due ?? null, job: quote.job, count: 1 };
-      await addOrder(document, { what, of: "Cutting service", ordered: today(), gate: "tacked", ...more });
+      if (listed) await changeOrder(document, listed, { ordered: today(), due: data.due ?? null });
     } catch {
       setWhy(NO_SERVER);
     }

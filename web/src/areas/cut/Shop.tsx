@@ -22,6 +22,7 @@ import { useCut } from "./plates";
 import { useTaken } from "../../state/taken";
 import { giveText, plainName } from "../../ui/giving";
 import { Since } from "./Since";
+import { useShopFiles } from "./Making";
 import { Service } from "./Service";
 import { addOrder, ordersOf, stateOf, today } from "../../state/orders";
 import { useTruck } from "../../state/truck";
@@ -55,14 +56,15 @@ function Files({ id, units, found }: { id: number; units: Units; found: CutOut |
   const papers = units === "mm" ? (["a4", "letter"] as const) : (["letter", "a4"] as const);
   const taken = useDesign((s) => s.stored?.document);
   const take = useTaken((s) => s.take);
-  const open = (paper: string) => {
-    window.open(`/api/designs/${id}/shop.zip?units=${units}&paper=${paper}`, "_blank", "noopener");
-    if (taken && number !== undefined)
-      take(id, {
-        revision: number,
-        day: new Date().toISOString().slice(0, 10),
-        document: { ...taken, room: null },
-      });
+  const { begin, shown } = useShopFiles(id);
+  const make = (paper: "a4" | "letter") => {
+    if (!taken || number === undefined) return;
+    begin(`${plainName(taken.name)}-r${number}.zip`, { units, paper });
+    take(id, {
+      revision: number,
+      day: new Date().toISOString().slice(0, 10),
+      document: { ...taken, room: null },
+    });
   };
   const unknown = (found?.bars ?? []).filter((bar) => bar.cut_length === null).length;
   return (
@@ -75,11 +77,12 @@ function Files({ id, units, found }: { id: number; units: Units; found: CutOut |
       </p>
       <div style={{ display: "flex", gap: "0.375rem", flexWrap: "wrap" }}>
         {papers.map((paper) => (
-          <Button key={paper} isDisabled={!stored || !found} onPress={() => open(paper)}>
+          <Button key={paper} isDisabled={!stored || !found} onPress={() => make(paper)}>
             {`All files, patterns on ${paper === "a4" ? "A4" : "Letter"}`}
           </Button>
         ))}
       </div>
+      {shown}
       {!stored && <p role="status">Not everything is stored yet; the files are of what is.</p>}
     </>
   );

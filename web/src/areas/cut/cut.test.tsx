@@ -329,15 +329,25 @@ describe("bolts", () => {
 
 describe("to the shop", () => {
   it("lays parts out on what is in stock, says what has no place, and opens the archive of what is stored", async () => {
-    const opened = vi.fn();
-    vi.stubGlobal("open", opened);
-    open({ "POST /api/cut": () => ok(CUT) });
+    const given = vi.spyOn(URL, "createObjectURL").mockReturnValue("blob:x");
+    const looks = [{ state: "going", share: 0.45 }, { state: "done", share: 1, result: { data: btoa("PK") } }]; // prettier-ignore
+    const asked = open({
+      "POST /api/cut": () => ok(CUT),
+      "POST /api/designs/7/shop": () => ok({ number: "n1" }),
+      "GET /api/work/shop_files/n1": () => ok({ result: null, message: "", faults: [], ...looks.shift() }),
+    });
     await area(<Shop id={7} document={{ ...design, brackets: [bracketAt(spot("lower-left.axle"), "tube", "b1")] }} units="in16" />);
     expect(said()).toContain("how its ends are made is not known");
     expect(said()).toContain("1 bar has no cut length");
     expect(find("svg[role=img]").getAttribute("aria-label")).toBe("Sheet with b1-1");
     await press("All files, patterns on Letter");
-    expect(opened.mock.calls[0]![0]).toBe("/api/designs/7/shop.zip?units=in16&paper=letter");
+    await vi.waitFor(() => expect(said()).toContain("Making the files: 45 %"), 30_000);
+    await vi.waitFor(() => expect(said()).toMatch(/-r4\.zip is made/), 30_000);
+    expect(lastOf(asked, "POST /api/designs/7/shop")).toEqual({ units: "in16", paper: "letter" });
+    await vi.waitFor(() => expect(given).toHaveBeenCalledOnce(), 30_000);
+    await press("Save it again");
+    expect(given).toHaveBeenCalledTimes(2);
+    given.mockRestore();
     await type("Tubes of each size", "7");
     await submitted("In stock");
     expect(useStock.getState().stock.tubes).toBe(7);
@@ -352,6 +362,7 @@ describe("to the shop", () => {
     vi.stubGlobal("open", opened);
     const asked = open({
       "POST /api/cut": () => ok(CUT),
+      "POST /api/designs/7/shop": () => ({ status: 429, body: { message: "The server has no time.", faults: [] } }),
       "POST /api/cut/since": () => ok({ lines: ["Upper left link: 5 mm longer"] }),
     });
     await area(<Shop id={7} document={design} units="mm" />);
@@ -359,6 +370,7 @@ describe("to the shop", () => {
     await press("All files, patterns on A4");
     await settle();
     expect(said()).toContain("Since revision 4 was taken");
+    expect(said()).toContain("The server has no time.");
     expect(said()).toContain("Upper left link: 5 mm longer");
     expect(lastOf(asked, "POST /api/cut/since")["before"]).toEqual({ ...design, room: null });
     await press("Files of revision 4 again");

@@ -2,6 +2,7 @@ import { afterEach, describe, expect, it } from "vitest";
 
 import truckFile from "../../../../server/builds/demo/fell-tender-truck.json";
 import { recordOf } from "../../state/fitUp";
+import { today } from "../../state/orders";
 import { type TruckDocument, useTruck } from "../../state/truck";
 import { writtenOut } from "../../state/written";
 import { area, design, left, open } from "../../testing/cutting";
@@ -13,7 +14,7 @@ const QUOTE = {
   job: "C-3",
   refused: [] as { part: string; why: string }[],
   price: 84.2,
-  currency: "",
+  currency: "USD",
   days: 7,
 };
 const truck = writtenOut({ ...truckFile, targets: {}, jobs: [], fit_up: null } as unknown as TruckDocument);
@@ -49,13 +50,14 @@ describe("the cutting service", () => {
     await area(service);
     await press("What does it take of revision 4?");
     await settle();
-    expect(said()).toContain("It takes 4 plates: 84.20, in 7 days.");
+    expect(said()).toContain("It takes 4 plates: 84.20 USD, in 7 days.");
     await press("Order it");
     await settle();
     expect(said()).toContain("Ordered as job C-3, due Wed 3 Feb 2027.");
     expect(orders()).toMatchObject([
       { price: 84.2, due: "2027-02-03", job: "C-3", gate: "tacked", here: false },
     ]);
+    expect(orders()[0]!.ordered).toBe(today());
     expect(orders()[0]!.what).toContain("revision 4");
   });
 
@@ -81,6 +83,9 @@ describe("the cutting service", () => {
     await press("Order it");
     await settle();
     expect(said()).toContain("took too long over its answer. Ordering it again makes no second order.");
-    expect(orders()).toEqual([]);
+    expect(orders()).toMatchObject([{ job: "C-3", ordered: null, due: null }]);
+    await press("Order it");
+    await settle();
+    expect(orders()).toHaveLength(1); // nor does it stand on the list twice
   });
 });
