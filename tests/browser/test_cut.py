@@ -144,7 +144,7 @@ def test_plates_are_quoted_ordered_and_waited_for(server: Server, page: Page) ->
     tab(page, "To the shop")
     page.get_by_role("button", name=re.compile("What does it take")).press("Enter")
     service = page.get_by_role("region", name="Cutting service")
-    expect(service).to_contain_text(re.compile(r"It takes 23 plates: \d+\.\d\d, in 7 days\."))
+    expect(service).to_contain_text(re.compile(r"It takes 23 plates: \d+\.\d\d USD, in 7 days\."))
     assert axe_violations(page) == []
     service.get_by_role("button", name="Order it").press("Enter")
     expect(service).to_contain_text("on the waiting list of Fit-up")
