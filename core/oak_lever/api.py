@@ -72,6 +72,7 @@ from oak_lever.fit_up.corrected import Correction, Corrections, corrections
 from oak_lever.fit_up.fitted import Fitted, fitted
 from oak_lever.fit_up.gates import GATES, GateSaid
 from oak_lever.fit_up.next_reading import NextReading, next_reading
+from oak_lever.fit_up.on_weight import OnWeight, on_weight, strut_columns
 from oak_lever.fit_up.plan import Plan, plan
 from oak_lever.fit_up.readings import fit_record_from, log_of, read_fit
 from oak_lever.fit_up.said import fit_said
@@ -282,6 +283,7 @@ __all__ = [
     "NextReading",
     "NoCrossing",
     "Offered",
+    "OnWeight",
     "Onto",
     "Outcomes",
     "Paper",
@@ -409,6 +411,7 @@ __all__ = [
     "mounts_of",
     "new_holes",
     "next_reading",
+    "on_weight",
     "one_change",
     "only_read",
     "onto_housing",
@@ -446,6 +449,7 @@ __all__ = [
     "starting_design",
     "stations",
     "stood_on",
+    "strut_columns",
     "svg",
     "table",
     "taken_keep_outs",

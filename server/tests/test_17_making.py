@@ -74,6 +74,24 @@ def test_the_archive_is_made_while_it_is_looked_at_and_is_the_one_of_the_address
     assert call("GET", "/api/work/shop_files/{number}", number="none")[0] == 404
 
 
+def test_what_was_read_on_its_weight_is_held_against_what_it_should_be_there(call: Caller) -> None:
+    shock = {"id": "w1", "kind": "strut", "of": "coilover-left", "value": 700.0, "unit": "mm"}
+    stood = [
+        shock,
+        {"id": "w2", "kind": "pinion", "value": 9.0},
+        {"id": "w3", "kind": "bar", "of": "x", "value": 1, "high": "axle"},
+    ]
+    status, said = call("POST", "/api/on-weight", {"document": DOCUMENT, "record": {"stood": stood}})
+    assert status == 200
+    assert [one["stance"] for one in said["stood"]] == ["weight"]
+    assert {one["reading"] for one in said["beside"]} == {"w1", "w2"}
+    assert set(said["strange"]) == {"w3"}
+    assert said["height"]
+    bad = {"stood": [{"id": "w1", "kind": "pinion", "value": 95.0}]}
+    status, said = call("POST", "/api/on-weight", {"document": DOCUMENT, "record": bad})
+    assert (status, [fault["path"] for fault in said["faults"]]) == (422, ["stood[0].value"])
+
+
 def test_the_fit_up_sheet_has_what_is_kept_of_its_axle(call: Caller, design: int) -> None:
     answer = call.client.get(f"/api/designs/{design}/fit-up.pdf?units=mm")
     assert (answer.status_code, answer["Content-Type"]) == (200, "application/pdf")

@@ -60,6 +60,65 @@ class FitPose(Part):
     yaw: Annotated[Number, Field(gt=-90, lt=90)] = 0.0
 
 
+Stance = Literal["weight", "bump", "droop"]
+"""On its weight; held at full bump, or at full droop, by jack and stands."""
+
+Turn = Annotated[Number, Field(ge=-90, le=90)]
+
+
+class StoodReading(Part):
+    """What was read with the axle standing on its springs, or held at an end of its travel."""
+
+    id: Name
+    stance: Stance = "weight"
+    left_out: bool = False
+    by: Annotated[str, Field(max_length=200)] = ""
+    at: Annotated[str, Field(max_length=40)] = ""
+    note: Annotated[str, Field(max_length=2000)] = ""
+
+
+class StrutRead(StoodReading):
+    """A shock or a strap, eye to eye; a bump stop, from its pad to what it meets."""
+
+    kind: Literal["strut"]
+    of: Name
+    value: Annotated[Number, Field(ge=0, le=1e5)]
+    unit: LengthUnit
+
+
+class PinionRead(StoodReading):
+    """The pinion on a gauge, which is zeroed `level` or `plumb` and lies on a face along the shaft or square to it;
+    the pinion's nose `points` up or down."""
+
+    kind: Literal["pinion"]
+    value: Turn
+    zero: Literal["level", "plumb"] = "level"
+    face: Literal["along", "square"] = "along"
+    points: Literal["up", "down"] = "up"
+
+
+class BarRead(StoodReading):
+    """A bar on a gauge zeroed level, seen from the side of its run; `high`: which end is the higher."""
+
+    kind: Literal["bar"]
+    of: Name
+    value: Annotated[Number, Field(ge=0, le=90)]
+    high: Literal["axle", "frame"]
+
+
+class GapRead(StoodReading):
+    """The least gap between two parts of the room."""
+
+    kind: Literal["gap"]
+    of: Name
+    to: Name
+    value: Annotated[Number, Field(ge=0, le=1e5)]
+    unit: LengthUnit
+
+
+AnyStoodReading = Annotated[StrutRead | PinionRead | BarRead | GapRead, Field(discriminator="kind")]
+
+
 class FitLog(Part):
     """A log of one design's fit-up."""
 
@@ -161,12 +220,13 @@ class Pace(Part):
 
 
 class FitRecord(Part):
-    """A fit-up as it is kept beside its truck: the readings, how the axle stood for them, the gates, the runs, what is
-    waited for, and how fast the shop works."""
+    """A fit-up as it is kept beside its truck: the readings, how the axle stood for them, what was read on its weight
+    and at the ends of its travel, the gates, the runs, what is waited for, and how fast the shop works."""
 
     notes: Notes = ""
     readings: Annotated[tuple[AnyFitReading, ...], Field(max_length=5000)] = ()
     pose: FitPose = Field(default_factory=FitPose)
+    stood: Annotated[tuple[AnyStoodReading, ...], Field(max_length=1000)] = ()
     gates: Annotated[tuple[GateMark, ...], Field(max_length=200)] = ()
     drives: Annotated[tuple[Drive, ...], Field(max_length=500)] = ()
     orders: Annotated[tuple[Order, ...], Field(max_length=500)] = ()

@@ -197,6 +197,31 @@ class Sitting:
                 found.append(Turned(names, now - then))
         return found
 
+    def turns_for(self, names: Sequence[str], by: float, turn_mm: float = TURN_MM) -> float | None:
+        """How many turns of the seats of these springs raise the truck by so much, mm, sat anew to 0.1 mm (below 0:
+        looser, and lower); None where none of up to 100 turns does."""
+        now = self.travelled.settles_at()
+
+        def raised(turns: float) -> float | None:
+            turned = with_turns(self.design, names, turns, turn_mm)
+            then = Sitting(turned).travelled.settles_at()
+            return None if now is None or then is None else now - then
+
+        # looser than without preload there is nothing to turn
+        loosest = -min((shock.spring.preload for shock, _, _ in self.shocks if shock.id in names and shock.spring),
+                       default=0.0) / turn_mm  # fmt: skip
+        turns, last = (1.0 if by > 0.0 else max(-1.0, loosest)), (0.0, 0.0)
+        for _ in range(_ROUNDS):
+            found = raised(turns) if turns >= loosest else None
+            if found is None or abs(found - last[1]) < 1e-9:
+                return None
+            if abs(found - by) < _NEAR_MM:
+                return turns
+            last, turns = (turns, found), turns + (by - found) * (turns - last[0]) / (found - last[1])
+            if not abs(turns) <= _MOST_TURNS:
+                return None
+        return None
+
     def _pairs(self) -> list[tuple[str, ...]]:
         """Springs whose lower eyes mirror each other together; the others alone."""
         left = [one[0] for one in self.shocks]
@@ -330,6 +355,14 @@ def with_shocks(design: Design, shocks: Sequence[Shock]) -> Design:
     """The design with these shocks in place of its own."""
     assert design.corners is not None
     return design.rewritten(corners=design.corners.rewritten(shocks=tuple(shocks)))
+
+
+_ROUNDS, _NEAR_MM, _MOST_TURNS = 12, 0.1, 100.0
+
+
+def with_turns(design: Design, names: Sequence[str], turns: float, turn_mm: float = TURN_MM) -> Design:
+    """The design with the seats of these springs so many turns tighter, below 0 looser."""
+    return _changed(design, names, lambda preload: preload + turns * turn_mm)
 
 
 def _changed(design: Design, names: Sequence[str], preload: Callable[[float], float]) -> Design:

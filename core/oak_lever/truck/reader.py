@@ -63,7 +63,7 @@ class _Sound:
         self.logs = {
             f"fit_up.{end}.{name}": [one.get("id") for one in _dicts(record.get(name))]
             for end, record in (fit_up.items() if isinstance(fit_up, dict) else ()) if isinstance(record, dict)
-            for name in ("readings", "drives", "orders")
+            for name in ("readings", "stood", "drives", "orders")
         }  # fmt: skip
         axles = data.get("axles")
         if isinstance(axles, dict):

@@ -9,6 +9,7 @@ from oak_lever.api import (
     Corrections,
     FitRecord,
     NextReading,
+    OnWeight,
     Paper,
     Plan,
     Titles,
@@ -22,6 +23,7 @@ from oak_lever.api import (
     fitted,
     log_of,
     next_reading,
+    on_weight,
     pdf,
     plan,
     slips,
@@ -104,6 +106,11 @@ def fit(asked: FitIn) -> Any:
 
 _MOST_WHYS = 5
 """Readings that are explained: of more that do not fit, the worst are taken again first."""
+
+
+@question("on-weight", OnWeight, name="on_weight")
+def on_its_weight(asked: FitIn) -> Any:
+    return on_weight(design_from(asked.document), fit_record_from(asked.record))
 
 
 class WeldIn(Payload):

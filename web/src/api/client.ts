@@ -156,6 +156,8 @@ export const server = {
   cutSince: (body: Schemas["CutSinceIn"], signal?: AbortSignal) =>
     call<Schemas["CutSinceOut"]>("POST", "/api/cut/since", {}, body, signal),
   nestedSheet: (body: Schemas["SheetIn"]) => call<Schemas["SheetOut"]>("POST", "/api/cut/sheet", {}, body),
+  onWeight: (body: Schemas["FitIn"], signal?: AbortSignal) =>
+    call<Schemas["OnWeight"]>("POST", "/api/on-weight", {}, body, signal),
   plan: (body: Schemas["PlanIn"], signal?: AbortSignal) =>
     call<Schemas["Plan"]>("POST", "/api/plan", {}, body, signal),
   weldOrder: (body: Schemas["WeldIn"], signal?: AbortSignal) =>

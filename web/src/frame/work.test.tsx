@@ -25,7 +25,7 @@ const chosen = { ...measured, choices: { rear: { design: tender.name, reason: "f
 const passed = (count: number) =>
   ({
     ...chosen,
-    fit_up: { ...chosen.fit_up, rear: { notes: "", readings: [], drives: [], orders: [], gates: gates().slice(0, count).map(({ id: gate }) => ({ gate, result: "passed", reason: "", by: "", at: "" })) } },
+    fit_up: { ...chosen.fit_up, rear: { notes: "", readings: [], stood: [], drives: [], orders: [], gates: gates().slice(0, count).map(({ id: gate }) => ({ gate, result: "passed", reason: "", by: "", at: "" })) } },
   }) as TruckDocument; // prettier-ignore
 const grave = (id: string, severity: Finding["severity"], figure = id) =>
   finding(id, { severity, figure, title: id });

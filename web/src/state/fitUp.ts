@@ -13,7 +13,15 @@ export type Mark = Schemas["GateMark"];
 export type Kind = Reading["kind"];
 export type Drive = Record_["drives"][number];
 
-const NONE: Record_ = { notes: "", readings: [], pose: undefined, gates: [], drives: [], orders: [] };
+const NONE: Record_ = {
+  notes: "",
+  readings: [],
+  pose: undefined,
+  stood: [],
+  gates: [],
+  drives: [],
+  orders: [],
+};
 
 /** The fit-up of the open design’s axle. */
 export function recordOf(truck: TruckDocument, { axle }: Document): Record_ {

@@ -101,7 +101,7 @@ describe("the truck under the open design", () => {
   it("that two tablets took the first readings of a fit-up on keeps both", async () => {
     const reading = (id: string) => ({ id, kind: "height" as const, of: "upper-left.frame", value: 600, unit: "mm" as const, left_out: false }); // prettier-ignore
     const log = (...readings: ReturnType<typeof reading>[]) => ({
-      rear: { notes: "", readings, gates: [], drives: [], orders: [] },
+      rear: { notes: "", readings, stood: [], gates: [], drives: [], orders: [] },
     });
     const theirs = truck(2, { fit_up: log(reading("r1-abc")) });
     let tries = 0;

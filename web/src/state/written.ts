@@ -17,7 +17,7 @@ const LEFT_OUT = {
 /** A shop that has not said how it works: its hours are guessed. */
 export const USUAL_PACE = { a_day: 8, off: ["sun"], gates: {} } satisfies Schemas["Pace"];
 const NO_FIT_UP: Schemas["FitRecord"] = {
-  notes: "", readings: [], gates: [], drives: [], orders: [], pace: USUAL_PACE,
+  notes: "", readings: [], stood: [], gates: [], drives: [], orders: [], pace: USUAL_PACE,
 }; // prettier-ignore
 
 export const writtenOut = (document: TruckDocument): TruckDocument => ({

@@ -18,6 +18,7 @@ import { AsBuilt } from "./AsBuilt";
 import { useBuilt } from "./built";
 import { Drives } from "./Drives";
 import { Gates } from "./Gates";
+import { OnWeight } from "./OnWeight";
 import { Readings } from "./Readings";
 import { Waiting } from "./Waiting";
 
@@ -37,6 +38,7 @@ const TABS = [
   ["gates", "Gates", Gates],
   ["readings", "Readings", Readings],
   ["built", "As built", AsBuilt],
+  ["weight", "On weight", OnWeight],
   ["drives", "Drives", Drives],
   ["waiting", "Waiting", Waiting],
 ] as const;
@@ -93,6 +95,7 @@ function OpenFitUp({ document }: { document: Document }) {
 const NOTES: Record<string, string> = {
   gates: "A gate is passed, failed, or passed with a reason that is written down; never silently.",
   readings: "Heights are off the floor, the chassis blocked at ride height. A mount that was read is drawn where it stands, ten times as far off as it is.",
+  weight: "Rated stands under a truck that is held up, nobody under a jack. An estimate from the figures entered, not an approval.",
   drives: "Torque every fastener again after the first drive. An estimate from the figures entered, not an approval.",
   waiting: "A plan, not a promise: it rests on the days and hours that were said, and on hours that are guessed.",
   built: "A ring shows a mount as built, ten times as far off the design as it is; the wider the ring, the less sure.",

@@ -1,7 +1,10 @@
 /** Mounts, bars and places of the axle in a shop’s words. */
 
 import { type Document, mountLabel, spotsOf, words } from "../../document/document";
+import { shocksOf, stopsOf, strapsOf } from "../../document/corners";
 import { bodiesOf, capital } from "../../document/parts";
+import { partWords } from "../../panels/Gaps";
+import type { Stood } from "../../state/stood";
 import { length, plain, type Units } from "../../units/tape";
 
 export const mountName = (document: Document, name: string): string => {
@@ -14,6 +17,20 @@ export const barsOf = (document: Document): (readonly [string, string])[] =>
   bodiesOf(document)
     .filter(({ shape }) => shape === "link")
     .map(({ id, words }) => [id, capital(words)] as const);
+
+/** Shocks, straps and stops, by name and words. */
+export const strutsOf = (document: Document): (readonly [string, string])[] =>
+  [...shocksOf(document), ...strapsOf(document), ...stopsOf(document)].map(
+    ({ id }) => [id, capital(words(id).toLowerCase())] as const,
+  );
+
+/** What a reading on its weight is of. */
+export function stoodWords(document: Document, reading: Stood): string {
+  const name = (part: string) => partWords(document, part).toLowerCase();
+  if (reading.kind === "pinion") return "the pinion on a gauge";
+  if (reading.kind === "bar") return `${name(reading.of)} on a gauge`;
+  return reading.kind === "gap" ? `gap of ${name(reading.of)} and ${name(reading.to)}` : name(reading.of);
+}
 
 export const PLACES: Record<string, string> = {
   pinion_change: "The pinion",
