@@ -71,6 +71,7 @@ from oak_lever.fit_up.as_built import as_built
 from oak_lever.fit_up.corrected import Correction, Corrections, corrections
 from oak_lever.fit_up.fitted import Fitted, fitted
 from oak_lever.fit_up.gates import GATES, GateSaid
+from oak_lever.fit_up.log_file import Brought, bring_fit, write_fit
 from oak_lever.fit_up.next_reading import NextReading, next_reading
 from oak_lever.fit_up.on_weight import OnWeight, on_weight, strut_columns
 from oak_lever.fit_up.plan import Plan, plan
@@ -213,6 +214,7 @@ __all__ = [
     "Beside",
     "BracketMarks",
     "Brackets",
+    "Brought",
     "Budget",
     "Carried",
     "Change",
@@ -346,6 +348,7 @@ __all__ = [
     "baseline",
     "beside",
     "bracket_loads",
+    "bring_fit",
     "budget",
     "carried",
     "case_words",
@@ -476,5 +479,6 @@ __all__ = [
     "with_station",
     "without_link",
     "write_design",
+    "write_fit",
     "write_truck",
 ]

@@ -8,7 +8,18 @@ import pytest
 from designs import DEMO, changed
 from making import TENDER, bracketed, faces, jointed, many_brackets
 
-from oak_lever.api import GATES, PAPERS, FitRecord, Titles, fit_record_from, fit_sheet, pdf, read_design, weld_order
+from oak_lever.api import (
+    GATES,
+    PAPERS,
+    FitRecord,
+    Titles,
+    fit_record_from,
+    fit_sheet,
+    on_weight,
+    pdf,
+    read_design,
+    weld_order,
+)
 from oak_lever.sheet.page import Ring, Stroke, Words
 
 TITLES = Titles("Fell tender", 3, "2030-01-01", ("mass",))
@@ -141,3 +152,30 @@ def test_a_weld_draws_the_tubes_ends_to_its_own_side(turn: float, ways: set[str]
     assert named == ways
     assert ("toe" in step.then) == bool(ways & {"forward", "back"})
     assert ("camber" in step.then) == bool(ways & {"up", "down"})
+
+
+def test_what_was_read_as_it_stands_is_beside_what_it_should_be_there() -> None:
+    shock = {"kind": "strut", "of": "coilover-left", "value": 27.0, "unit": "in"}
+    stood = [
+        {"id": "w1", **shock}, {"id": "w2", **shock, "stance": "droop", "value": 33.0},
+        {"id": "w3", "kind": "pinion", "value": 3.0},
+    ]  # fmt: skip
+    pages = written(TENDER, fit_record_from({"stood": stood}))
+    assert row_of(pages, "On its weight, all weight on the tires", "coilover left")[1] == "27 in"
+    assert set(row_of(pages, "On its weight, all weight on the tires", "coilover right")[1]) == {"_"}
+    title = "Read as it stands, beside what it should be at that height"
+    beside = {one.reading: one for one in on_weight(TENDER, fit_record_from({"stood": stood})).beside}
+    assert row_of(pages, title, "coilover left, held at droop")[1:3] == ["33 in", "33 in"]
+    told = row_of(pages, title, "pinion, nose up, on its weight")
+    assert told[1:] == ["3.0°", f"{beside['w3'].drawn:.1f}°", "DIFFERS"]
+
+
+def test_a_builds_own_order_of_gates_is_on_it_with_why_and_with_what_it_leaves_out() -> None:
+    own = {"gates": ["tacked", "baseline", "final_weld"], "reason": "Tacked by another shop", "by": "Wren"}
+    pages = written(TENDER, fit_record_from({"gate_order": own}))
+    words = [one.text for page in pages for one in page]
+    places = [words.index(name) for name in ("Tacked", "Baseline accepted", "Final weld")]
+    assert places == sorted(places)
+    assert any("Tacked by another shop" in one for one in words)
+    left = {one.split(":")[0].strip() for one in words if one.endswith("left out of this build")}
+    assert left == {gate.name for gate in GATES} - {"Tacked", "Baseline accepted", "Final weld"}

@@ -76,6 +76,22 @@ def test_a_failed_gate_stands_open_again() -> None:
     assert plan(record(gates=gates), TODAY).steps[0].gate == "marked"
 
 
+def test_a_builds_own_order_is_gone_through_and_what_it_leaves_out_takes_no_time() -> None:
+    own = {"gates": ["torque", "marked", "final_weld"], "reason": "the axle came built"}
+    found = plan(record(gate_order=own, gates=passed("torque")), TODAY)
+    assert [one.gate for one in found.steps] == ["marked", "final_weld"]
+    assert found.now == ("Mounts marked", "Final weld")
+
+
+@pytest.mark.parametrize("bad", [
+    {"gates": [], "reason": "x"}, {"gates": ["marked", "marked"], "reason": "x"}, {"gates": ["painted"], "reason": "x"},
+    {"gates": ["marked"], "reason": ""}, {"gates": ["marked"]},
+])  # fmt: skip
+def test_an_order_that_is_none_is_refused(bad: dict[str, Any]) -> None:
+    with pytest.raises(Refused):
+        record(gate_order=bad)
+
+
 def test_prices_add_up_and_what_has_none_is_counted() -> None:
     orders = [order(1, None, None, price=120.5), order(2, None, None, here=True, price=30.0), order(3, None, None)]
     found = plan(record(orders=orders), TODAY)

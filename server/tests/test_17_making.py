@@ -92,6 +92,18 @@ def test_what_was_read_on_its_weight_is_held_against_what_it_should_be_there(cal
     assert (status, [fault["path"] for fault in said["faults"]]) == (422, ["stood[0].value"])
 
 
+def test_a_fit_up_goes_out_as_a_file_and_comes_in_beside_what_is_kept(call: Caller) -> None:
+    record = {"readings": [{"id": "r1", "kind": "height", "of": "lower-left.axle", "value": 16.0, "unit": "in"}]}
+    status, out = call("POST", "/api/fit-file", {"document": DOCUMENT, "record": record})
+    assert status == 200
+    asked = {"document": DOCUMENT, "record": {"notes": "ours"}, "text": out["text"]}
+    status, said = call("POST", "/api/fit-file/bring", asked)
+    assert (status, said["added"], said["differ"]) == (200, 1, [])
+    assert (said["record"]["notes"], said["record"]["readings"]) == ("ours", record["readings"])
+    status, said = call("POST", "/api/fit-file/bring", asked | {"text": out["text"].replace(DOCUMENT["name"], "Other")})
+    assert (status, said["faults"][0]["path"]) == (422, "name")
+
+
 def test_the_fit_up_sheet_has_what_is_kept_of_its_axle(call: Caller, design: int) -> None:
     answer = call.client.get(f"/api/designs/{design}/fit-up.pdf?units=mm")
     assert (answer.status_code, answer["Content-Type"]) == (200, "application/pdf")

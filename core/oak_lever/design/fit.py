@@ -155,6 +155,21 @@ class GateMark(Part):
     at: Annotated[str, Field(max_length=40)] = ""
 
 
+def _once(gates: tuple[Gate, ...]) -> tuple[Gate, ...]:
+    if len(set(gates)) < len(gates):
+        refuse("gates", "name a gate twice")
+    return gates
+
+
+class GateOrder(Part):
+    """The gates of one build in its own order, those that are left out not among them; why, by whom and when."""
+
+    gates: Annotated[tuple[Gate, ...], Field(min_length=1, max_length=20), AfterValidator(_once)]
+    reason: Annotated[str, Field(min_length=1, max_length=2000)]
+    by: Annotated[str, Field(max_length=200)] = ""
+    at: Annotated[str, Field(max_length=40)] = ""
+
+
 Complaint = Literal["hops", "wanders", "binds", "shakes", "hits", "leans", "squats"]
 """What a driver feels, by its key."""
 
@@ -228,6 +243,7 @@ class FitRecord(Part):
     pose: FitPose = Field(default_factory=FitPose)
     stood: Annotated[tuple[AnyStoodReading, ...], Field(max_length=1000)] = ()
     gates: Annotated[tuple[GateMark, ...], Field(max_length=200)] = ()
+    gate_order: GateOrder | None = None
     drives: Annotated[tuple[Drive, ...], Field(max_length=500)] = ()
     orders: Annotated[tuple[Order, ...], Field(max_length=500)] = ()
     pace: Pace = Field(default_factory=Pace)

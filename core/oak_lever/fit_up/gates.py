@@ -7,11 +7,13 @@ from oak_lever.design.fit import FitRecord, Gate, GateMark
 
 @dataclass(frozen=True)
 class GateSaid:
-    """A gate by its key, its name, and what must be so before it is passed."""
+    """A gate by its key, its name, and what must be so before it is passed; `after`: gates that it asks for in whatever
+    order a build goes."""
 
     id: Gate
     name: str
     asks: str
+    after: tuple[Gate, ...] = ()
 
 
 GATES: tuple[GateSaid, ...] = (
@@ -37,7 +39,8 @@ GATES: tuple[GateSaid, ...] = (
     ),
     GateSaid("clearances", "Clearances", "At bump, droop and both articulations, against what is wanted."),
     GateSaid(
-        "final_weld", "Final weld", "Away from fuel, brake lines, wiring and air bags; measured again after."
+        "final_weld", "Final weld", "Away from fuel, brake lines, wiring and air bags; measured again after.",
+        ("tacked", "measured", "cycled", "on_its_weight"),
     ),
     GateSaid(
         "torque", "Torqued at ride",
@@ -47,6 +50,21 @@ GATES: tuple[GateSaid, ...] = (
         "driven", "First drive, torqued again", "Driven, looked over, every fastener checked once more."
     ),
 )  # fmt: skip
+
+
+_BY_ID = {gate.id: gate for gate in GATES}
+
+
+def gates_of(record: FitRecord) -> tuple[GateSaid, ...]:
+    """The gates of this build, in its order."""
+    own = record.gate_order
+    return GATES if own is None else tuple(_BY_ID[gate] for gate in own.gates)
+
+
+def left_out(record: FitRecord) -> tuple[GateSaid, ...]:
+    """The gates that this build leaves out."""
+    kept = {gate.id for gate in gates_of(record)}
+    return tuple(gate for gate in GATES if gate.id not in kept)
 
 
 def mark_of(record: FitRecord, gate: Gate) -> GateMark | None:

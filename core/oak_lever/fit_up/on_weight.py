@@ -135,7 +135,8 @@ def strut_columns(design: Design) -> dict[str, str]:
     )
 
 
-def _mm(one: StrutRead | GapRead) -> float:
+def stood_mm(one: StrutRead | GapRead) -> float:
+    """What was read, mm."""
     return one.value * (MM_PER_INCH if one.unit == "in" else 1.0)
 
 
@@ -153,7 +154,7 @@ def _stands(design: Design, stance: Stance, struts: list[StrutRead]) -> Stood | 
     names = strut_columns(design)
     sides = {_side(design, one.of) for one in struts}
     level = len(sides) < 2
-    value = np.array([_mm(one) for one in struts])
+    value = np.array([stood_mm(one) for one in struts])
 
     def lengths(at: Floats) -> Floats | None:
         seen = _seen(design, float(at[0]), float(at[1]))
@@ -212,13 +213,13 @@ class _Foretold:
         if isinstance(one, StrutRead):
             seen = self._at(stood.travel, stood.articulation)
             drawn = max(_columns(seen)[strut_columns(self.design)[one.of]], 0.0)
-            return _beside(one.id, "mm", _mm(one), drawn, None, STRUT_MM, lambda off: (
+            return _beside(one.id, "mm", stood_mm(one), drawn, None, STRUT_MM, lambda off: (
                 "It fits no height that the other struts say: read them again, eye to eye.",
             ))  # fmt: skip
         gaps = gaps_here(self.design, stood.travel, stood.articulation)
         gap = next((gap.gap for gap in gaps if {gap.a, gap.b} == {one.of, one.to}), None)
         named = " and ".join(part_said(self.design, part) for part in (one.of, one.to))
-        return _beside(one.id, "mm", _mm(one), gap, None, GAP_MM, lambda off: (
+        return _beside(one.id, "mm", stood_mm(one), gap, None, GAP_MM, lambda off: (
             f"{abs(off):.0f} mm {'more' if off > 0 else 'less'} than drawn between {named} at that height.",
         ))  # fmt: skip
 

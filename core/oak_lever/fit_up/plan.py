@@ -6,7 +6,7 @@ from datetime import date, timedelta
 from itertools import takewhile
 
 from oak_lever.design.fit import FitRecord, Gate, Order, Pace
-from oak_lever.fit_up.gates import GATES, mark_of
+from oak_lever.fit_up.gates import gates_of, mark_of
 
 HOURS: dict[Gate, float] = {
     "baseline": 4.0, "marked": 4.0, "tacked": 8.0, "measured": 2.0, "cycled": 4.0, "on_its_weight": 3.0,
@@ -66,7 +66,7 @@ def plan(record: FitRecord, today: date) -> Plan:
 
 def _steps(record: FitRecord, waited: list[Order], today: date) -> Iterator[Step]:
     clock: _Clock | None = _Clock(record.pace, today)
-    for gate in GATES:
+    for gate in gates_of(record):
         mark = mark_of(record, gate.id)
         if mark is not None and mark.result != "failed":
             continue

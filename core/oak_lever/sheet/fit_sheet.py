@@ -3,14 +3,17 @@ far as it has come, and with blanks for the rest."""
 
 from collections.abc import Iterator
 from datetime import date
+from math import isnan
 from textwrap import shorten, wrap
 
+from oak_lever.cycle import look
 from oak_lever.design.faults import Refused
-from oak_lever.design.fit import Apart, FitRecord
-from oak_lever.design.parts import parts_of, said
+from oak_lever.design.fit import AnyStoodReading, Apart, FitRecord, GapRead, PinionRead, StrutRead
+from oak_lever.design.parts import part_said, parts_of, said
 from oak_lever.design.types import Design
 from oak_lever.figures.links import link_figures
-from oak_lever.fit_up.gates import GATES, mark_of
+from oak_lever.fit_up.gates import GATES, gates_of, left_out, mark_of
+from oak_lever.fit_up.on_weight import on_weight, stood_mm, strut_columns
 from oak_lever.fit_up.plan import plan
 from oak_lever.fit_up.readings import bar_names, in_mm
 from oak_lever.fit_up.welding import weld_order
@@ -50,7 +53,8 @@ def _tables(design: Design, record: FitRecord, units: Units) -> Iterator[Table]:
     yield from _mounts(design, record, units)
     yield _bars(design, record, units)
     yield _apart(design, record, units)
-    yield _weight(design)
+    yield _weight(design, record, units)
+    yield _stood(design, record, units)
     yield from _welds(design)
     yield _bolts(design, units)
     yield _runs(record)
@@ -58,12 +62,16 @@ def _tables(design: Design, record: FitRecord, units: Units) -> Iterator[Table]:
 
 def _gates(record: FitRecord) -> Table:
     rows = []
-    for gate in GATES:
+    for gate in gates_of(record):
         mark = mark_of(record, gate.id)
         result = _RESULTS[mark.result] if mark else _BLANK
         rows.append((gate.name, result, mark.by if mark and mark.by else _BLANK, mark.at[:10] if mark else _BLANK))
         if mark and mark.reason:
             rows.append((f"   {mark.reason}", "", "", ""))
+    own = record.gate_order
+    if own is not None:
+        rows.append((f"   Order of this build: {own.reason}", "", own.by, own.at[:10]))
+    rows += [(f"   {gate.name}: left out of this build", "", "", "") for gate in left_out(record)]
     return Table(
         "Gates, in the order of the work", ("Gate", "how", "who", "when"), tuple(rows), (0.0, 0.66, 0.84, 1.0),
         "A gate is passed, failed, or passed with a reason that is written down.",
@@ -143,14 +151,61 @@ def _read(record: FitRecord, kind: str, of: str, units: Units) -> str:
     return length(in_mm(found[-1])[0], units) if found else _BLANK
 
 
-def _weight(design: Design) -> Table:
-    nose = design.axle.pinion.angle
+def _designed(value: float, units: Units) -> str:
+    return "not known" if isnan(value) else length(max(value, 0.0), units)
+
+
+_STANCES = {"weight": "on its weight", "bump": "held at bump", "droop": "held at droop"}
+
+
+def _weight(design: Design, record: FitRecord, units: Units) -> Table:
+    nose, drawn = design.axle.pinion.angle, look(design, 0.0, 0.0).columns
+    read = {
+        one.of: stood_mm(one) for one in record.stood
+        if isinstance(one, StrutRead) and one.stance == "weight" and not one.left_out
+    }  # fmt: skip
     rows = (
         (f"Pinion, nose up (designed {nose:.1f}°)", _BLANK),
+        *(
+            (
+                f"{said(design, strut)} (designed {_designed(float(drawn[column][-1]), units)})",
+                length(read[strut], units) if strut in read else _BLANK,
+            )
+            for strut, column in strut_columns(design).items()
+        ),
         *((f"Rail over the {end} axle, {side}", _BLANK) for end in ("front", "rear") for side in ("left", "right")),
         ("Wheelbase, left", _BLANK), ("Wheelbase, right", _BLANK),
     )  # fmt: skip
     return Table("On its weight, all weight on the tires", ("", "read"), rows, (0.0, 1.0))
+
+
+def _stood_of(design: Design, reading: AnyStoodReading) -> str:
+    if isinstance(reading, PinionRead):
+        return "pinion, nose up"
+    if isinstance(reading, GapRead):
+        return f"{part_said(design, reading.of)} to {part_said(design, reading.to)}"
+    return said(design, reading.of)
+
+
+def _stood(design: Design, record: FitRecord, units: Units) -> Table:
+    """What was read with the axle standing, beside what it should be at that height."""
+    by_id = {one.id: one for one in record.stood}
+    rows = []
+    for one in on_weight(design, record).beside if record.stood else ():
+        reading, wanted = by_id[one.reading], one.drawn if one.built is None else one.built
+
+        def told(value: float, unit: str = one.unit) -> str:
+            return length(value, units) if unit == "mm" else f"{value:.1f}°"
+
+        words = f"{_stood_of(design, reading)}, {_STANCES[reading.stance]}"
+        rows.append((
+            shorten(words, _WAITED, placeholder="…"), told(one.read),
+            "-" if wanted is None else told(wanted), "DIFFERS" if one.differs else "",
+        ))  # fmt: skip
+    return Table(
+        "Read as it stands, beside what it should be at that height", ("", "read", "should be", ""), tuple(rows),
+        (0.0, 0.7, 0.88, 1.0), "A bar's angle is from level, + with its end at the frame the higher.",
+    )  # fmt: skip
 
 
 def _welds(design: Design) -> Iterator[Table]:

@@ -3,6 +3,8 @@
 from datetime import date
 from typing import Annotated, Any
 
+from pydantic import Field
+
 from builds.questions.asking import Document, Done, Payload, Unchecked, job, question
 from oak_lever.api import (
     PAPERS,
@@ -16,6 +18,7 @@ from oak_lever.api import (
     Units,
     WeldStep,
     as_built,
+    bring_fit,
     corrections,
     design_from,
     fit_record_from,
@@ -28,6 +31,7 @@ from oak_lever.api import (
     plan,
     slips,
     weld_order,
+    write_fit,
 )
 
 Record = Annotated[FitRecord, Unchecked(FitRecord)]
@@ -111,6 +115,41 @@ _MOST_WHYS = 5
 @question("on-weight", OnWeight, name="on_weight")
 def on_its_weight(asked: FitIn) -> Any:
     return on_weight(design_from(asked.document), fit_record_from(asked.record))
+
+
+class FileOut(Payload):
+    """A file's text."""
+
+    text: str
+
+
+@question("fit-file", FileOut, name="fit_file")
+def fit_as_file(asked: FitIn) -> Any:
+    """The fit-up as a file of its own."""
+    return {"text": write_fit(design_from(asked.document), fit_record_from(asked.record))}
+
+
+class BringFitIn(Payload):
+    """A fit-up's file, to be brought in beside what is kept."""
+
+    document: Document
+    record: Record
+    text: Annotated[str, Field(max_length=5_000_000)]
+
+
+class FitBroughtOut(Payload):
+    """What is then kept, and how it came to be: see the core's `Brought`."""
+
+    record: FitRecord
+    added: int
+    there: int
+    differ: list[str]
+    strange: dict[str, str]
+
+
+@question("fit-file/bring", FitBroughtOut, name="bring_fit")
+def brought(asked: BringFitIn) -> Any:
+    return bring_fit(asked.text, design_from(asked.document), fit_record_from(asked.record))
 
 
 class WeldIn(Payload):

@@ -156,6 +156,9 @@ export const server = {
   cutSince: (body: Schemas["CutSinceIn"], signal?: AbortSignal) =>
     call<Schemas["CutSinceOut"]>("POST", "/api/cut/since", {}, body, signal),
   nestedSheet: (body: Schemas["SheetIn"]) => call<Schemas["SheetOut"]>("POST", "/api/cut/sheet", {}, body),
+  fitFile: (body: Schemas["FitIn"]) => call<Schemas["FileOut"]>("POST", "/api/fit-file", {}, body),
+  bringFit: (body: Schemas["BringFitIn"]) =>
+    call<Schemas["FitBroughtOut"]>("POST", "/api/fit-file/bring", {}, body),
   onWeight: (body: Schemas["FitIn"], signal?: AbortSignal) =>
     call<Schemas["OnWeight"]>("POST", "/api/on-weight", {}, body, signal),
   plan: (body: Schemas["PlanIn"], signal?: AbortSignal) =>

@@ -2,7 +2,7 @@
 
 import type { Finding } from "../api/client";
 import { figureOf, theRegister } from "../api/register";
-import { gates, nextGate, recordOf } from "../state/fitUp";
+import { gates, gatesOf, nextGate, recordOf } from "../state/fitUp";
 import type { Document } from "../document/document";
 import { sourceOf, valueAt } from "../panels/TruckFigures";
 import { choiceOf } from "../state/choice";
@@ -69,7 +69,8 @@ export function openAt(
   const guessed = guessedOf(truck).length;
   if (guessed > 0) open.truck = { severity: "guess", count: guessed, words: `${guessed} guessed` };
   const record = recordOf(truck, document);
-  const left = gates().length - gates().findIndex(({ id }) => id === nextGate(record));
+  const own = gatesOf(record);
+  const left = own.length - own.findIndex(({ id }) => id === nextGate(record));
   if (record.gates.length > 0 && nextGate(record) !== null)
     open["fit-up"] = { severity: "gate", count: left, words: many(left, "gate open", "gates open") };
   return open;

@@ -65,8 +65,12 @@ export function readingOf(taking: Taking, text: string, id: string, units: Units
 
 export const inMm = ({ value, unit }: Reading): number => (unit === "in" ? value * 25.4 : value);
 
-/** The gates in the order of the work. */
+/** Every gate, in the usual order of the work. */
 export const gates = (): Schemas["GateSaid"][] => theRegister().gates;
+
+/** The gates of this build, in its order. */
+export const gatesOf = ({ gate_order }: Record_): Schemas["GateSaid"][] =>
+  gate_order ? gate_order.gates.map((gate) => gates().find(({ id }) => id === gate)!) : gates();
 
 /** How a gate was left last; null: it stands open. */
 export const markOf = ({ gates }: Record_, gate: Gate): Mark | null =>
@@ -74,15 +78,14 @@ export const markOf = ({ gates }: Record_, gate: Gate): Mark | null =>
 
 const isPast = (mark: Mark | null): boolean => mark !== null && mark.result !== "failed";
 
-/** Gates before one that nobody has passed. */
-export const openBefore = (record: Record_, gate: Gate): string[] =>
-  gates()
-    .slice(
-      0,
-      gates().findIndex(({ id }) => id === gate),
-    )
-    .flatMap(({ id, name }) => (isPast(markOf(record, id)) ? [] : [name]));
+/** Gates before one, or that it asks for in whatever order, that nobody has passed. */
+export function openBefore(record: Record_, gate: Gate): string[] {
+  const own = gatesOf(record);
+  const at = own.findIndex(({ id }) => id === gate);
+  const before = new Set([...own.slice(0, at).map(({ id }) => id), ...own[at]!.after]);
+  return gates().flatMap(({ id, name }) => (before.has(id) && !isPast(markOf(record, id)) ? [name] : []));
+}
 
 /** The first gate that is not passed. */
 export const nextGate = (record: Record_): Gate | null =>
-  gates().find(({ id }) => !isPast(markOf(record, id)))?.id ?? null;
+  gatesOf(record).find(({ id }) => !isPast(markOf(record, id)))?.id ?? null;

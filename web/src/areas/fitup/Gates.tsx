@@ -8,11 +8,14 @@ import { useTruck } from "../../state/truck";
 import { Button, Entries, Typed } from "../../ui/controls";
 import { EditorBox } from "../../panels/EditorBox";
 import type { Shown } from "./FitUp";
+import { LogFile } from "./LogFile";
 import { OnPaper } from "./OnPaper";
+import { OrderOfGates } from "./OrderOfGates";
 import { WeldOrder } from "./WeldOrder";
 import {
   type Gate,
   gates,
+  gatesOf,
   type Mark,
   markOf,
   nextGate,
@@ -34,7 +37,7 @@ export function Gates({ document, truck, units }: Shown) {
   return (
     <section aria-label="Gates">
       <ol style={{ listStyle: "none", margin: 0, padding: 0 }}>
-        {gates().map(({ id, name }) => {
+        {gatesOf(record).map(({ id, name }) => {
           const mark = markOf(record, id);
           return (
             <li key={id} style={{ borderBottom: "1px solid var(--hair)" }}>
@@ -54,7 +57,9 @@ export function Gates({ document, truck, units }: Shown) {
           );
         })}
       </ol>
+      <OrderOfGates key={JSON.stringify(record.gate_order ?? null)} {...{ document, truck }} />
       <OnPaper units={units} />
+      <LogFile {...{ document, truck }} />
       <p className="quiet">
         A passed gate is an estimate from the figures entered, not an approval. Support the truck on rated
         stands; springs, air bags and gas shocks are stored energy. Never work under a truck held by a jack.

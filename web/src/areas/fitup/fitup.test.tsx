@@ -16,7 +16,7 @@ import {
   submit,
   type as typeInto,
 } from "../../testing/screen";
-import { ok, refused, serve } from "../../testing/server";
+import { lastOf, ok, refused, serve } from "../../testing/server";
 import { finding, solvedTender } from "../../testing/solved";
 import { useDesign } from "../../state/design";
 import { useSolver } from "../../state/solver";
@@ -24,10 +24,11 @@ import { AsBuilt } from "./AsBuilt";
 import { Drives } from "./Drives";
 import { Gates } from "./Gates";
 import { OnPaper } from "./OnPaper";
+import { missedBy } from "./OrderOfGates";
 import { Readings } from "./Readings";
 import { WeldOrder } from "./WeldOrder";
 import { freeId } from "../../document/ids";
-import { nextGate, openBefore, readingOf, recordOf, withRecord } from "../../state/fitUp";
+import { gatesOf, nextGate, openBefore, readingOf, recordOf, withRecord } from "../../state/fitUp";
 import { standsSaid, turnsSaid } from "./said";
 
 const design = tender as unknown as Document;
@@ -130,6 +131,91 @@ describe("gates", () => {
     });
     expect(nextGate(record)).toBe("marked");
     expect(openBefore(record, "torque")).not.toContain("Final weld");
+  });
+});
+
+describe("the log as a file", () => {
+  const choose = async (text: string) => {
+    const input = find<HTMLInputElement>("input[type=file]");
+    Object.defineProperty(input, "files", { value: [new File([text], "log.json")], configurable: true });
+    await act(async () => {
+      input.dispatchEvent(new Event("change", { bubbles: true }));
+      await Promise.resolve();
+    });
+    await settle();
+  };
+
+  it("is saved, and brought in beside what is kept, with what both changed", async () => {
+    const given = vi.spyOn(URL, "createObjectURL").mockReturnValue("blob:x");
+    const record = { ...recordOf(bare, design), notes: "theirs" };
+    const asked = open({
+      "POST /api/fit-file": () => ok({ text: "{}" }),
+      "POST /api/fit-file/bring": () =>
+        ok({
+          record,
+          added: 3,
+          there: 1,
+          differ: ["reading r2"],
+          strange: { r9: "is no mount of this design" },
+        }),
+    });
+    await area(<Gates document={design} truck={bare} units="mm" />);
+    await press("Save the log as a file");
+    await settle();
+    expect(given).toHaveBeenCalledOnce();
+    await choose('{"format": "oak-lever-fit"}');
+    await vi.waitFor(() => expect(said()).toContain("3 entries are new, 1 was here already."), 30_000);
+    expect(said()).toContain("kept as it was here: reading r2");
+    expect(said()).toContain(
+      "Kept, and not used: 1 of what this design has not (is no mount of this design).",
+    );
+    expect(lastOf(asked, "POST /api/fit-file/bring")["text"]).toBe('{"format": "oak-lever-fit"}');
+    expect(recordOf(stored, design).notes).toBe("theirs");
+    given.mockRestore();
+  });
+
+  it("of another design is refused, and nothing changes", async () => {
+    open({ "POST /api/fit-file/bring": () => refused('the log is of "Yard truck"') });
+    await area(<Gates document={design} truck={bare} units="mm" />);
+    await choose("{}");
+    await vi.waitFor(
+      () => expect(said()).toContain('log.json was not brought in. the log is of "Yard truck"'),
+      30_000,
+    );
+    expect(stored).toBe(bare);
+  });
+});
+
+describe("the order of the gates", () => {
+  it("is changed for this build with a reason, and says what then comes too late", async () => {
+    open({});
+    await area(<Gates document={design} truck={bare} units="mm" />);
+    await press("Change the order of this build’s gates");
+    await press("Leave out: Cycled with springs out");
+    expect(said()).toContain("Final weld asks for: cycled with springs out.");
+    await press("Later: Baseline accepted");
+    await press("Take this order");
+    expect(said()).toContain("Write down why first.");
+    await typeInto(field("Why"), "Springs are welded in");
+    await press("Take this order");
+    const record = recordOf(stored, design);
+    expect(record.gate_order).toMatchObject({ reason: "Springs are welded in" });
+    expect(
+      gatesOf(record)
+        .map(({ id }) => id)
+        .slice(0, 3),
+    ).toEqual(["marked", "baseline", "tacked"]);
+    expect(nextGate(record)).toBe("marked");
+    expect(openBefore(record, "final_weld")).toContain("Cycled with springs out");
+    expect(openBefore(record, "marked")).toEqual([]);
+    await area(<Gates document={design} truck={stored} units="mm" />);
+    expect(said()).toContain("This build has its own order");
+    expect(said()).toContain("Springs are welded in");
+    await press("Change the order of this build’s gates");
+    await press("Put back: Cycled with springs out");
+    expect(missedBy(["final_weld", "tacked"])[0]).toContain("Final weld asks for: tacked, measured");
+    await press("Back to the usual order");
+    expect(recordOf(stored, design).gate_order ?? null).toBeNull();
   });
 });
 
