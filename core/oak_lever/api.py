@@ -39,7 +39,7 @@ from oak_lever.cycle import MOST_STEPS, STEPS, Cycle, Look, Sweep, cycle, look
 from oak_lever.design.added import Addition, added, additions
 from oak_lever.design.cutting import Stock
 from oak_lever.design.faults import Fault, Refused
-from oak_lever.design.fit import FitLog, FitPose, FitRecord
+from oak_lever.design.fit import Complaint, FitLog, FitPose, FitRecord
 from oak_lever.design.joint_catalog import JOINTS
 from oak_lever.design.parts import Kind, Parts, parts_of, table
 from oak_lever.design.reader import design_data, design_from, read_design, write_design
@@ -153,6 +153,7 @@ from oak_lever.weigh_up.beside import MOST_BESIDE, Beside, Loaded, beside
 from oak_lever.weigh_up.excluded import Excluded
 from oak_lever.weigh_up.finder import Demands, Found, Search, find
 from oak_lever.weigh_up.held_against import Against, held_against
+from oak_lever.weigh_up.next_hole import HoleToTry, holes_to_try
 from oak_lever.weigh_up.outcomes import Outcomes, outcomes
 from oak_lever.weigh_up.racks import (
     Combination,
@@ -221,6 +222,7 @@ __all__ = [
     "Clearances",
     "Column",
     "Combination",
+    "Complaint",
     "Copied",
     "CornerPulled",
     "Correction",
@@ -257,6 +259,7 @@ __all__ = [
     "Hole",
     "HoleAt",
     "HoleMap",
+    "HoleToTry",
     "Imported",
     "Inflated",
     "Instead",
@@ -396,6 +399,7 @@ __all__ = [
     "hole_maps",
     "holes",
     "holes_said",
+    "holes_to_try",
     "instead",
     "joint_bolts",
     "joint_left",

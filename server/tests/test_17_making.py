@@ -5,6 +5,7 @@ import json
 import time
 import zipfile
 from base64 import b64decode
+from pathlib import Path
 from typing import Any
 
 import ezdxf
@@ -102,6 +103,15 @@ def test_a_fit_up_goes_out_as_a_file_and_comes_in_beside_what_is_kept(call: Call
     assert (said["record"]["notes"], said["record"]["readings"]) == ("ours", record["readings"])
     status, said = call("POST", "/api/fit-file/bring", asked | {"text": out["text"].replace(DOCUMENT["name"], "Other")})
     assert (status, said["faults"][0]["path"]) == (422, "name")
+
+
+def test_a_hole_to_try_is_offered_for_what_was_felt(call: Caller) -> None:
+    special = json.loads((Path(__file__).parents[1] / "builds" / "demo" / "ghyll-special-rear.json").read_text())
+    status, said = call("POST", "/api/hole-to-try", {"document": special, "felt": ["squats"]})
+    assert status == 200
+    assert "anti_squat" in {one["finding"] for one in said}
+    assert call("POST", "/api/hole-to-try", {"document": DOCUMENT, "felt": ["hops"]}) == (200, [])
+    assert call("POST", "/api/hole-to-try", {"document": DOCUMENT, "felt": ["sings"]})[0] == 422
 
 
 def test_the_fit_up_sheet_has_what_is_kept_of_its_axle(call: Caller, design: int) -> None:

@@ -4,6 +4,7 @@ import json
 import math
 import random
 import re
+from typing import Literal
 
 import pytest
 from playwright.sync_api import Page, expect
@@ -139,6 +140,42 @@ def test_a_reading_is_taken_by_keys_drawn_and_a_slip_is_named(server: Server, pa
     tab(page, "As built")
     expect(page.get_by_text("Nothing to correct: inside its tolerance.")).to_be_visible()
     assert axe_violations(page) == []
+
+
+@pytest.mark.parametrize(("wide", "theme"), [(390, "light"), (1280, "dark")])
+def test_on_its_weight_readings_are_held_against_what_they_should_be_there(
+    server: Server, page: Page, wide: int, theme: Literal["light", "dark"]
+) -> None:
+    page.set_viewport_size({"width": wide, "height": 900})
+    page.emulate_media(color_scheme=theme)
+    design = server.own_copy("fell-tender-rear")
+    page.goto(f"{server.url}/designs/{design}/fit-up")
+    from_menu(page, "millimeter")
+    tab(page, "On weight")
+    weight = page.get_by_role("region", name="On its weight")
+    for shock in ("Coilover left", "Coilover right"):
+        weight.locator("button[aria-label=Of]").press("Enter")
+        page.get_by_role("option", name=shock).click()
+        weight.get_by_label("Reads").fill("690")
+        weight.get_by_label("Reads").press("Enter")
+        expect(weight.get_by_label("Reads")).to_have_value("")
+    expect(weight).to_contain_text(re.compile(r"It stands \d+ mm (lower|higher) than drawn"))
+    weight.locator("button[aria-label='What is read']").press("Enter")
+    page.get_by_role("option", name="Pinion, on a gauge").click()
+    weight.get_by_label("Degrees").fill("91")
+    weight.get_by_label("Degrees").press("Enter")
+    expect(weight.get_by_role("alert")).to_contain_text("0 to 90 degrees")
+    weight.get_by_label("Degrees").fill("3")
+    weight.get_by_label("Degrees").press("Enter")
+    line = weight.get_by_role("listitem").filter(has_text="The pinion on a gauge")
+    expect(line).to_contain_text(re.compile(r"3\.0° nose up; \d+\.\d° nose up as drawn: it differs"))
+    line.get_by_role("button", name="What to turn, by the links").press("Enter")
+    expect(line).to_contain_text(re.compile(r"by the links: \d+\.\d°, its nose (up|down)"))
+    assert axe_violations(page) == []
+    assert page.evaluate("document.documentElement.scrollWidth <= innerWidth")
+    page.reload()
+    tab(page, "On weight")
+    expect(weight.get_by_role("listitem").filter(has_text="The pinion on a gauge")).to_contain_text("it differs")
 
 
 def test_two_tablets_in_one_log_keep_both_first_readings(server: Server, page: Page) -> None:

@@ -8,8 +8,10 @@ from pydantic import Field
 from builds.questions.asking import Document, Done, Payload, Unchecked, job, question
 from oak_lever.api import (
     PAPERS,
+    Complaint,
     Corrections,
     FitRecord,
+    HoleToTry,
     NextReading,
     OnWeight,
     Paper,
@@ -24,6 +26,7 @@ from oak_lever.api import (
     fit_record_from,
     fit_sheet,
     fitted,
+    holes_to_try,
     log_of,
     next_reading,
     on_weight,
@@ -115,6 +118,18 @@ _MOST_WHYS = 5
 @question("on-weight", OnWeight, name="on_weight")
 def on_its_weight(asked: FitIn) -> Any:
     return on_weight(design_from(asked.document), fit_record_from(asked.record))
+
+
+class FeltIn(Payload):
+    """Which change of hole helps against what was felt?"""
+
+    document: Document
+    felt: Annotated[list[Complaint], Field(max_length=20)]
+
+
+@question("hole-to-try", list[HoleToTry], name="hole_to_try")
+def hole_to_try(asked: FeltIn) -> Any:
+    return holes_to_try(design_from(asked.document), asked.felt)
 
 
 class FileOut(Payload):

@@ -156,6 +156,8 @@ export const server = {
   cutSince: (body: Schemas["CutSinceIn"], signal?: AbortSignal) =>
     call<Schemas["CutSinceOut"]>("POST", "/api/cut/since", {}, body, signal),
   nestedSheet: (body: Schemas["SheetIn"]) => call<Schemas["SheetOut"]>("POST", "/api/cut/sheet", {}, body),
+  holeToTry: (body: Schemas["FeltIn"], signal?: AbortSignal) =>
+    call<Schemas["HoleToTry"][]>("POST", "/api/hole-to-try", {}, body, signal),
   fitFile: (body: Schemas["FitIn"]) => call<Schemas["FileOut"]>("POST", "/api/fit-file", {}, body),
   bringFit: (body: Schemas["BringFitIn"]) =>
     call<Schemas["FitBroughtOut"]>("POST", "/api/fit-file/bring", {}, body),

@@ -20,6 +20,7 @@ import { Button, Choice, Entries, List, Toggle, Trouble, Typed } from "../../ui/
 import { FigureSection } from "../../ui/tables";
 import type { Units } from "../../units/tape";
 import type { Shown } from "./FitUp";
+import { HoleToTry } from "./HoleToTry";
 
 type Felt = Drive["felt"][number];
 type Than = NonNullable<Drive["than_before"]>;
@@ -67,13 +68,11 @@ export function Drives({ document, truck, units }: Shown) {
       {behind.length > 0 && (
         <section aria-label="What could be behind it">
           <h2>What could be behind it</h2>
-          <p className="quiet">
-            By the figures of the design as it stands now. Weigh up, Holes, finds the one change of hole that
-            is nearest to more bite, or less.
-          </p>
+          <p className="quiet">By the figures of the design as it stands now.</p>
           {behind.map((one) => (
             <Causes key={one.complaint} {...{ one, units }} />
           ))}
+          <HoleToTry {...{ document, units }} felt={last!.felt} />
         </section>
       )}
     </section>

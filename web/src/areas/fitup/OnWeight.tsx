@@ -12,6 +12,7 @@ import { inUnits, length, plain, type Units } from "../../units/tape";
 import type { Shown } from "./FitUp";
 import { stoodWords } from "./said";
 import { StoodForm } from "./StoodForm";
+import { ToTurn } from "./ToTurn";
 
 type Found = Schemas["OnWeight"];
 type Compared = Found["beside"][number];
@@ -43,6 +44,7 @@ export function OnWeight(shown: Shown) {
             reading={one}
             beside={found?.beside.find(({ reading }) => reading === one.id)}
             strange={found?.strange[one.id]}
+            at={found?.stood.find(({ stance }) => stance === one.stance)}
             onPut={(next) =>
               void edit(record.stood.flatMap((other) => (other.id === one.id ? (next ? [next] : []) : [other])))
             }
@@ -95,10 +97,12 @@ interface OfLine {
   reading: Stood;
   beside: Compared | undefined;
   strange: string | undefined;
+  /** How the axle stood for it, where that is known. */
+  at: Found["stood"][number] | undefined;
   onPut: (next: Stood | null) => void;
 }
 
-function Line({ document, units, reading, beside, strange, onPut }: OfLine) {
+function Line({ document, units, reading, beside, strange, at, onPut }: OfLine) {
   const name = stoodWords(document, reading);
   const stance = STANCES.find(([key]) => key === reading.stance)![1].toLowerCase();
   const said = (value: number) => figureSaid(reading.kind, value, units);
@@ -121,6 +125,7 @@ function Line({ document, units, reading, beside, strange, onPut }: OfLine) {
         {beside && (beside.differs ? ": it differs." : ": as foretold.")}
       </div>
       {beside?.points.map((words) => <p key={words}>{inUnits(words, units)}</p>)}
+      {reading.kind === "pinion" && at && <ToTurn {...{ document, reading, units }} travel={at.travel} />}
       {strange && <p>Not used: {strange}.</p>}
       <div style={{ display: "flex", gap: "0.375rem" }}>
         <Button aria-label={`${reading.left_out ? "Use" : "Leave out"}: ${full}`} onPress={() => onPut({ ...reading, left_out: !reading.left_out })}>

@@ -387,6 +387,24 @@ describe("drives", () => {
     expect(recordOf(stored, design).drives.at(-1)).toMatchObject({ setting: "Middle hole", than_before: "better", felt: [] });
   });
 
+  it("say which hole to try where there are rows of holes, or that none helps", async () => {
+    judged(104);
+    const last = { ...before, id: "run-2", setting: "Lower hole" };
+    const row = { id: "z", name: "", mounts: ["lower-left.frame"], region: { kind: "holes", at: [[0, 0, 0]] } };
+    const drilled = { ...design, room: { zones: [row] } } as unknown as Document;
+    const offered = [
+      { finding: "anti_squat", title: "Anti-squat", unit: "percent", now: 104, then: 78, inside: true, mounts: "lower left link, frame end",
+        was: 2, hole: 3, longer: { "lower-left": 6.35 }, graver: ["Rear steer"] },
+    ]; // prettier-ignore
+    const asked = open({ "POST /api/complaints": () => ok(COMPLAINTS), "POST /api/hole-to-try": () => ok(offered) });
+    await area(<Drives document={drilled} truck={kept(before, last)} units="in16" />);
+    await vi.waitFor(() => expect(said()).toContain("Anti-squat 104 % to 78 %, inside its band: lower left link, frame end, from hole 2 to hole 3; lower left 1/4 in longer. Graver then: rear steer."), 30_000);
+    expect(lastOf(asked, "POST /api/hole-to-try")["felt"]).toEqual(last.felt);
+    open({ "POST /api/complaints": () => ok(COMPLAINTS), "POST /api/hole-to-try": () => ok([]) });
+    await area(<Drives document={{ ...drilled, name: "Other" }} truck={kept(before, last)} units="in16" />);
+    await vi.waitFor(() => expect(said()).toContain("No one change of hole"), 30_000);
+  });
+
   it("say why where the figures can't be gone through", async () => {
     open({ "POST /api/complaints": () => refused("no such figure") });
     await area(<Drives document={design} truck={bare} units="mm" />);

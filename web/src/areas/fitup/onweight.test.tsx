@@ -155,7 +155,15 @@ describe("what is read on its weight", () => {
       strange: { x: "this design has no such bar" },
     };
     const lost: Stood = { ...shock, id: "x", kind: "bar", of: "old", value: 3, high: "axle" } as never;
-    await area({ "POST /api/on-weight": () => ok(found) }, "in16", [...stood, lost]);
+    const turned = {
+      turn: -2.1, way: "its nose down", read: 8.3, after: { pinion: 6.2 }, soft: "Set 1.5 degrees under its setting.",
+      lengths: [{ part: "upper-left", words: "Upper left link", by: -6.35, turns: null }, { part: "upper-right", words: "Upper right link", by: -6, turns: -2.5 }],
+    }; // prettier-ignore
+    const asked = await area(
+      { "POST /api/on-weight": () => ok(found), "POST /api/shaft/turn": () => ok({ turned }) },
+      "in16",
+      [...stood, lost],
+    );
     expect(said()).toContain("On its weight: left wheel 1 in up in the truck, right at its place");
     expect(said()).toContain("Held at full bump:");
     expect(said()).toContain("4 3/4 in up is drawn. One side alone was read: it is taken to stand level.");
@@ -164,6 +172,19 @@ describe("what is read on its weight", () => {
     expect(said()).toContain("upper left link 1/2 in longer");
     expect(said()).toContain("as foretold.");
     expect(said()).toContain("Not used: this design has no such bar.");
+    await press("What to turn, by the links");
+    await settle();
+    expect(lastOf(asked, "POST /api/shaft/turn")).toMatchObject({
+      value: 8,
+      points: "up",
+      travel: 22,
+      how: "links",
+    });
+    expect(said()).toContain(
+      "With its brackets, by the links: 2.1°, its nose down. Brought to ride it reads 8.3° nose up, then 6.2°",
+    );
+    expect(said()).toContain("Upper left link: 1/4 in shorter (the pitch of its ends is not known)");
+    expect(said()).toContain("Upper right link: 1/4 in shorter, 2.5 turns");
   });
 
   it("is left out and deleted, and a refusal is said", async () => {
