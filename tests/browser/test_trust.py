@@ -5,12 +5,23 @@ import re
 
 import pytest
 from playwright.sync_api import BrowserContext, Route, expect
-from shop import TENDER, Bench, axe_violations
+from shop import TENDER, Bench, Server, axe_violations
 
 UPPER_FRAME = "links.2.frame.at"
 UPPER_RIGHT = "links.3.frame.at"
 LOWER_FRAME = "links.0.frame.at"
 DOCUMENT = json.loads(TENDER)
+
+
+def test_a_page_whose_script_does_not_come_says_so(context: BrowserContext, server: Server) -> None:
+    page = context.new_page()
+    page.route("**/assets/*.js", lambda route: route.abort())
+    page.goto(server.url)
+    expect(page.get_by_text("Load it again.")).to_be_visible()
+    page.unroute("**/assets/*.js")
+    page.reload()
+    expect(page.get_by_role("heading", name="Builds")).to_be_visible()
+    expect(page.get_by_text("Load it again.")).to_have_count(0)
 
 
 def test_a_figure_typed_and_left_by_choosing_another_joint_is_taken(bench: Bench) -> None:
