@@ -239,6 +239,23 @@ def test_turns_of_the_seats_bring_it_to_the_height_drawn_when_it_is_sat_anew() -
     assert looked >= 4
 
 
+def test_new_springs_that_will_settle_to_the_height_drawn_are_left_alone() -> None:
+    def settling(by: float) -> Design:
+        return changed(TENDER, lambda data: data["corners"].update(settling=by))
+
+    travel = Sitting(TENDER).sits().travel
+    assert travel is not None
+    assert travel < -4.0  # high, until it settles
+    words = of(settling(-travel), shocks_read(TENDER, travel, 0.0)).height
+    assert f"before they settle, by {-travel:.0f} mm" in words[1]
+    assert words[2].startswith("Settled it would stand as drawn")
+    assert not any("turns" in one for one in words)
+    words = of(settling(-travel - 6.0), shocks_read(TENDER, -6.0, 0.0)).height  # as it stands once settled
+    assert any("it is the springs, not what was built" in one for one in words)
+    words = of(settling(3.0), shocks_read(TENDER, 25.0, 0.0)).height
+    assert any("look at springs and seats" in one for one in words)
+
+
 def test_at_the_height_drawn_it_is_said_gladly_and_one_side_low_is_named() -> None:
     assert of(TENDER, shocks_read(TENDER, 1.0, 0.0)).height == (
         "It stands at the ride height that was drawn: inside tolerance.",

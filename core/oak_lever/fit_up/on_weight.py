@@ -331,7 +331,13 @@ def _height(design: Design, stood: Stood) -> Iterator[str]:
     if foretold is None:
         return
     settled = -sitting.settled(foretold)
-    if abs(settled - stood.travel) <= STANDS_MM:
+    down = settled - foretold
+    if abs(foretold - stood.travel) <= STANDS_MM < down:
+        yield f"That is where the springs as drawn hold the weight in force before they settle, by {down:.0f} mm."
+        if abs(settled) <= STANDS_MM:
+            yield "Settled it would stand as drawn: drive it, and read it again before a seat is turned."
+            return
+    elif abs(settled - stood.travel) <= STANDS_MM:
         yield "That is where the springs as drawn hold the weight in force: it is the springs, not what was built."
     else:
         yield (

@@ -51,7 +51,7 @@ export function useShopFiles(id: number): Making {
         {made && of !== null && (
           <p role="status">
             {`${of} is made. `}
-            <Button onPress={() => save(made, of)}>Save it again</Button>
+            <Button onPress={() => save(made, of)}>Save it</Button>
           </p>
         )}
       </div>

@@ -345,7 +345,7 @@ describe("to the shop", () => {
     await vi.waitFor(() => expect(said()).toMatch(/-r4\.zip is made/), 30_000);
     expect(lastOf(asked, "POST /api/designs/7/shop")).toEqual({ units: "in16", paper: "letter" });
     await vi.waitFor(() => expect(given).toHaveBeenCalledOnce(), 30_000);
-    await press("Save it again");
+    await press("Save it");
     expect(given).toHaveBeenCalledTimes(2);
     given.mockRestore();
     await type("Tubes of each size", "7");

@@ -29,11 +29,17 @@ export function LogFile({ document, truck }: { document: Document; truck: TruckD
   const bring = async (files: FileList | null) => {
     const file = files?.[0];
     if (!file) return null;
-    const { data, error } = await server.bringFit({ document, record, text: await file.text() });
-    if (!data) return `${file.name} was not brought in. ${reasonOf(error)}`;
-    if (!(await useTruck.getState().edit(withRecord(truck, document, data.record)))) return null;
-    setFound(data);
-    return null;
+    const text = await file.text();
+    for (;;) {
+      const before = useTruck.getState().truck?.document ?? truck;
+      const asked = { document, record: recordOf(before, document), text };
+      const { data, error } = await server.bringFit(asked);
+      if (!data) return `${file.name} was not brought in. ${reasonOf(error)}`;
+      // what was taken down meanwhile is kept: it is brought in beside that
+      if ((useTruck.getState().truck?.document ?? truck) !== before) continue;
+      if (await useTruck.getState().edit(withRecord(before, document, data.record))) setFound(data);
+      return null;
+    }
   };
   return (
     <section aria-label="The log as a file">

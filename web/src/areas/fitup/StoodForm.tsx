@@ -7,6 +7,7 @@ import type { Document } from "../../document/document";
 import { freeId } from "../../document/ids";
 import { partWords } from "../../panels/Gaps";
 import { EditorBox } from "../../panels/EditorBox";
+import { OffTheBench } from "../../panels/OffTheBench";
 import { useAsked } from "../../solve/asking";
 import { useDraft } from "../../state/drafts";
 import type { Record_ } from "../../state/fitUp";
@@ -60,6 +61,14 @@ export function StoodForm({ document, record, units, edit }: Of) {
           Take it
         </Button>
       </Entries>
+      {standing.kind === "pinion" && (
+        <OffTheBench
+          asked={{ instrument: "gauge", what: `${document.axle.end}_pinion ${standing.face}` }}
+          zero={standing.zero}
+          units={units}
+          onRead={setText}
+        />
+      )}
       {why !== null && <Trouble role="alert">{why}</Trouble>}
     </EditorBox>
   ); // prettier-ignore

@@ -79,7 +79,12 @@ describe("what is read on its weight", () => {
   });
 
   it("is taken by what, of what and which way, and asked about with all that was read", async () => {
-    const asked = await area({ "POST /api/gaps": () => ok(GAPS) });
+    const asked = await area({
+      "POST /api/gaps": () => ok(GAPS),
+      "GET /api/instruments": () => ok({ names: ["gauge"], why: "" }),
+      "POST /api/instruments/zero": () => ok(null),
+      "POST /api/instruments/read": () => ok({ value: 3.5, unit: "deg" }),
+    });
     expect(said()).toContain("Nothing was read yet.");
     await submit(form());
     expect(said()).toContain("Choose what was read.");
@@ -94,7 +99,16 @@ describe("what is read on its weight", () => {
     await pick("What is read", "Pinion, on a gauge");
     await pick("Held", "On a face square to it");
     await pick("Which way", "Its nose points down");
-    await type(field("Degrees"), "3.5");
+    await press("Zero the gauge so");
+    await settle();
+    expect(lastOf(asked, "POST /api/instruments/zero")).toEqual({ on: "level" });
+    await press("Read it off the bench");
+    await settle();
+    expect(lastOf(asked, "POST /api/instruments/read")).toEqual({
+      instrument: "gauge",
+      what: "rear_pinion square",
+    });
+    expect(field("Degrees").value).toBe("3.50");
     await submit(form());
     await settle();
     expect(kept()[1]).toMatchObject({

@@ -8,7 +8,8 @@ import { usePreferences } from "../../state/preferences";
 import { type TruckDocument, useTruck } from "../../state/truck";
 import { Button, Choice, Trouble, Typed } from "../../ui/controls";
 import { readLength, type Units } from "../../units/tape";
-import { Bench } from "./Bench";
+import { OffTheBench } from "../../panels/OffTheBench";
+import { askedOf } from "./bench";
 import { freeId } from "../../document/ids";
 import { textField } from "../../ui/field";
 import {
@@ -101,6 +102,7 @@ export function ReadingForm(props: {
 }) {
   const { truck, units, changed = null, onDone = () => undefined } = props;
   const { taking, text, by, setBy, why, put, type, submit } = useReading(truck, units, changed, onDone);
+  const raisedMm = raisedOf(taking, units);
   const given = { taking, put, marks: truck.marks.map((mark) => mark.id) };
   return (
     <Form
@@ -125,7 +127,12 @@ export function ReadingForm(props: {
         {changed ? "Change it" : "Take it down"}
       </Button>
       {changed && <Button onPress={() => onDone()}>Leave it as it was</Button>}
-      <Bench {...{ taking, units }} raisedMm={raisedOf(taking, units)} onRead={type} />
+      <OffTheBench
+        asked={askedOf({ ...taking, by: raisedMm === null ? "" : String(raisedMm) })}
+        zero={taking.kind === "angle" ? taking.zero : null}
+        units={units}
+        onRead={type}
+      />
       {why !== null && <Trouble role="alert">{why}</Trouble>}
     </Form>
   );
